@@ -1,0 +1,383 @@
+#include "app/bench_window.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDateTime>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QMessageBox>
+#include <QScrollBar>
+#include <QSettings>
+#include <QTimer>
+#include <QVBoxLayout>
+
+#include "app/theme.h"
+#include "core/part/file.h"
+#include "core/release/proof_board.h"
+
+namespace punch {
+
+BenchWindow::BenchWindow() : entry_(document_, view_) {
+    setWindowTitle(tr("Punchbit"));
+    buildCommands();
+    build();
+    connectParts();
+    home();
+}
+
+void BenchWindow::build() {
+    const int em = theme::em();
+    auto* central = new QWidget(this);
+    auto* layout = new QVBoxLayout(central);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    top_ = new TopBar(document_, view_, commands_, central);
+    layout->addWidget(top_);
+
+    recovery_ = new QWidget(central);
+    recovery_->setObjectName("recovery");
+    recovery_->setAttribute(Qt::WA_StyledBackground);
+    recovery_->setStyleSheet("QWidget#recovery { background: #FFF7E6; border-bottom: 1px solid #D9971A; }");
+    auto* recoveryLine = new QHBoxLayout(recovery_);
+    recoveryLine->setContentsMargins(em, em / 4, em, em / 4);
+    recoveryWords_ = new QLabel(recovery_);
+    auto* take = new QPushButton(tr("Take it back"), recovery_);
+    take->setObjectName("takeRecovery");
+    take->setProperty("role", "main");
+    auto* drop = new QPushButton(tr("Drop it"), recovery_);
+    drop->setObjectName("dropRecovery");
+    recoveryLine->addWidget(recoveryWords_, 1);
+    recoveryLine->addWidget(take);
+    recoveryLine->addWidget(drop);
+    recovery_->hide();
+    layout->addWidget(recovery_);
+    connect(take, &QPushButton::clicked, this, [this] {
+        recovery_->hide();
+        if (const auto done = document_.takeRecovery(); !done) say(QString::fromStdString(done.error().text()));
+    });
+    connect(drop, &QPushButton::clicked, this, [this] {
+        recovery_->hide();
+        Document::dropRecovery(document_.path());
+    });
+
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    column_ = new QStackedWidget(central);
+    column_->setObjectName("column");
+    column_->setAttribute(Qt::WA_StyledBackground);
+    column_->setFixedWidth(em * 41 / 2);
+    library_ = new LibraryList(column_);
+    measure_ = new MeasureStation(document_, view_, entry_, column_);
+    place_ = new PlaceStation(document_, view_, column_);
+    size_ = new SizeStation(document_, view_, column_);
+    dress_ = new DressStation(document_, view_, column_);
+    fit_ = new FitStation(document_, view_, column_);
+    release_ = new ReleaseStation(document_, view_, column_);
+    for (QWidget* w : {static_cast<QWidget*>(library_), static_cast<QWidget*>(measure_), static_cast<QWidget*>(place_), static_cast<QWidget*>(size_),
+                       static_cast<QWidget*>(dress_), static_cast<QWidget*>(fit_), static_cast<QWidget*>(release_)})
+        column_->addWidget(w);
+    middle->addWidget(column_);
+    const auto rule = [&] {
+        auto* line = new QFrame(central);
+        line->setStyleSheet("background: #D3DAD6;");
+        line->setFixedWidth(1);
+        middle->addWidget(line);
+    };
+    rule();
+    pages_ = new QStackedWidget(central);
+    start_ = new StartView(pages_);
+    auto* scroll = new QScrollArea(pages_);
+    scroll->setWidgetResizable(true);
+    scroll->setFrameShape(QFrame::NoFrame);
+    scroll->setWidget(start_);
+    pages_->addWidget(scroll);
+    auto* bench = new QWidget(pages_);
+    auto* benchLine = new QHBoxLayout(bench);
+    benchLine->setContentsMargins(0, 0, 0, 0);
+    benchLine->setSpacing(0);
+    sheet_ = new Sheet(document_, view_, entry_, bench);
+    benchLine->addWidget(sheet_, 1);
+    auto* side = new QWidget(bench);
+    side->setObjectName("side");
+    side->setAttribute(Qt::WA_StyledBackground);
+    side->setFixedWidth(em * 20);
+    side->setStyleSheet("QWidget#side { border-left: 1px solid #D3DAD6; }");
+    auto* sideBox = new QVBoxLayout(side);
+    sideBox->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
+    section_ = new SectionView(document_, view_, side);
+    chain_ = new ChainView(document_, view_, side);
+    sideBox->addWidget(section_, 5);
+    auto* line = new QFrame(side);
+    line->setProperty("role", "line");
+    sideBox->addWidget(line);
+    sideBox->addWidget(chain_, 5);
+    benchLine->addWidget(side);
+    pages_->addWidget(bench);
+    middle->addWidget(pages_, 1);
+    layout->addLayout(middle, 1);
+
+    message_ = new QLabel(central);
+    message_->setObjectName("message");
+    message_->setWordWrap(true);
+    message_->setStyleSheet("background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
+    message_->hide();
+    layout->addWidget(message_);
+    rail_ = new GaugeRail(document_, view_, central);
+    layout->addWidget(rail_);
+    setCentralWidget(central);
+    buildSheetBars();
+}
+
+void BenchWindow::buildSheetBars() {
+    badge_ = new QPushButton(sheet_);
+    badge_->setObjectName("sideBadge");
+    badge_->setFocusPolicy(Qt::TabFocus);
+    connect(badge_, &QPushButton::clicked, &view_, &ViewState::flip);
+    for (int i = 0; i < kLenses; ++i) {
+        auto* chip = new QPushButton(lensName(static_cast<Lens>(i)), sheet_);
+        chip->setObjectName("lens-" + lensName(static_cast<Lens>(i)));
+        chip->setProperty("role", "chip");
+        chip->setCheckable(true);
+        chip->setFocusPolicy(Qt::TabFocus);
+        chip->setToolTip(tr("Lens: show or hide %1").arg(lensName(static_cast<Lens>(i)).toLower()));
+        connect(chip, &QPushButton::clicked, this, [this, i](bool on) { view_.setLens(static_cast<Lens>(i), on); });
+        lenses_.push_back(chip);
+    }
+    sheet_->installEventFilter(this);
+    const auto update = [this] {
+        const bool solder = view_.fromSolderSide();
+        badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6") : tr("Seen from the part side   flip F6"));
+        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 12px; font-weight: bold; padding: 3px 12px; }"
+                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: 12px; padding: 3px 12px; }");
+        for (int i = 0; i < kLenses; ++i) lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
+        placeSheetBars();
+    };
+    connect(&view_, &ViewState::changed, this, update);
+    update();
+}
+
+void BenchWindow::placeSheetBars() {
+    if (badge_ == nullptr) return;
+    const int em = theme::em();
+    badge_->adjustSize();
+    badge_->move(em * 3 / 4, em / 2);
+    int x = sheet_->width() - em / 2;
+    const bool narrow = sheet_->width() < badge_->width() + em * 36;
+    for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
+        (*it)->adjustSize();
+        x -= (*it)->width();
+        // On a narrow sheet the lenses move to the lower edge rather than over the badge.
+        (*it)->move(x, narrow ? sheet_->height() - (*it)->height() - em * 5 / 2 : em / 2);
+        x -= em / 3;
+    }
+}
+
+void BenchWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    QTimer::singleShot(0, this, &BenchWindow::placeSheetBars);
+    placeSheetBars();
+}
+
+void BenchWindow::connectParts() {
+    connect(library_, &LibraryList::partWanted, this, [this](const QString& path) {
+        if (mayLeave()) openPath(path);
+    });
+    connect(library_, &LibraryList::folderWanted, this, [this] {
+        const QString folder = QFileDialog::getExistingDirectory(this, tr("Choose a library folder"), library_->folder());
+        if (!folder.isEmpty()) setLibrary(folder);
+    });
+    connect(start_, &StartView::partMade, this, [this](const Part& part) {
+        view_.choose({}, {});
+        view_.resetSide();
+        document_.begin(part);
+        view_.setStation(Station::Measure);
+    });
+    connect(start_, &StartView::showMe, this, [this] { openPath(demoFile()); });
+    connect(top_, &TopBar::homeWanted, this, [this] {
+        if (mayLeave()) home();
+    });
+    connect(sheet_, &Sheet::typed, this, [this](const QString& text) {
+        view_.setStation(Station::Measure);
+        entry_.editing() >= 0 ? measure_->replaceLine(text) : measure_->type(text);
+    });
+    connect(rail_, &GaugeRail::culpritsWanted, this, &BenchWindow::goToGauge);
+    connect(chain_, &ChainView::ruleWanted, this, &BenchWindow::goToRule);
+    connect(chain_, &ChainView::parameterWanted, this, [this](const QString& name) {
+        if (name.endsWith("pitch")) {
+            view_.setStation(Station::Place);
+        } else {
+            view_.setStation(Station::Measure);
+        }
+    });
+    connect(chain_, &ChainView::readingWanted, this, [this](const QString& id) {
+        view_.setStation(Station::Measure);
+        measure_->notebook().goTo(id.toStdString());
+        view_.light(id.toStdString());
+    });
+    connect(place_, &PlaceStation::pitchWanted, this, [this] { measure_->takeOrReleasePitch(); });
+    connect(release_, &ReleaseStation::saveWanted, this, [this] { save(); });
+    connect(release_, &ReleaseStation::saveAsWanted, this, [this] { saveAs({}); });
+    connect(release_, &ReleaseStation::exportFolderWanted, this, [this] {
+        const QString start = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).path();
+        release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), start));
+    });
+    connect(&document_, &Document::failed, this, &BenchWindow::say);
+    connect(&document_, &Document::fileChanged, this, &BenchWindow::showStation);
+    connect(&view_, &ViewState::stationChanged, this, &BenchWindow::showStation);
+    connect(&view_, &ViewState::message_, this, &BenchWindow::say);
+}
+
+void BenchWindow::showStation() {
+    const bool open = document_.open();
+    pages_->setCurrentIndex(open ? 1 : 0);
+    rail_->setVisible(open);
+    const int page = open ? 1 + static_cast<int>(view_.station()) : 0;
+    const bool moved = column_->currentIndex() != page;
+    column_->setCurrentIndex(page);
+    if (open && moved && view_.station() == Station::Measure) measure_->line().setFocus();
+    setWindowTitle(open ? tr("%1%2 · Punchbit").arg(QString::fromStdString(document_.part().name), document_.dirty() ? tr(" (not saved)") : QString()) : tr("Punchbit"));
+}
+
+void BenchWindow::home() {
+    document_.close();
+    library_->reload();
+    start_->setShowMe(!demoFile().isEmpty());
+    showStation();
+    start_->pins().setFocus();
+    start_->pins().selectAll();
+    top_->update();
+    offerRecovery();
+}
+
+QString BenchWindow::demoFile() const {
+    const QString here = QApplication::applicationDirPath();
+    for (const char* place : {"/../share/punchbit/demo/fennel-house/QB-TB4.punch", "/../../../demo/fennel-house/QB-TB4.punch"})
+        if (QFile::exists(here + place)) return QFileInfo(here + place).canonicalFilePath();
+    return {};
+}
+
+void BenchWindow::setLibrary(const QString& folder) {
+    library_->setFolder(folder);
+    if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs)) QSettings().setValue("library", folder);
+}
+
+bool BenchWindow::openPath(const QString& path) {
+    const QFileInfo info(path);
+    if (info.isDir()) {
+        setLibrary(info.absoluteFilePath());
+        home();
+        return true;
+    }
+    view_.choose({}, {});
+    view_.resetSide();
+    if (const auto loaded = document_.load(path); !loaded) {
+        say(QString::fromStdString(loaded.error().text()));
+        return false;
+    }
+    setLibrary(info.absolutePath());
+    say({});
+    view_.setStation(view_.station());
+    sheet_->fit();
+    offerRecovery();
+    return true;
+}
+
+void BenchWindow::offerRecovery() {
+    const QString copy = Document::recoverable(document_.open() ? document_.path() : QString());
+    recovery_->setVisible(!copy.isEmpty());
+    if (copy.isEmpty()) return;
+    const QString when = QFileInfo(copy).lastModified().toString("d MMMM, HH:mm");
+    recoveryWords_->setText(document_.open() ? tr("Work on this part from %1 was never saved.").arg(when) : tr("A new part from %1 was never saved.").arg(when));
+}
+
+bool BenchWindow::save() {
+    if (!document_.open()) return false;
+    if (document_.path().isEmpty()) return saveAs({});
+    if (const auto done = document_.save(); !done) {
+        say(tr("Not saved. %1").arg(QString::fromStdString(done.error().text())));
+        return false;
+    }
+    say({});
+    return true;
+}
+
+bool BenchWindow::saveAs(const QString& wanted) {
+    if (!document_.open()) return false;
+    QString path = wanted;
+    if (path.isEmpty()) {
+        const QString folder = library_->folder().isEmpty() ? QDir::homePath() : library_->folder();
+        const QString name = QString::fromStdString(fileStem(document_.part().name)) + kFileSuffix;
+        path = QFileDialog::getSaveFileName(this, tr("Save the part"), QDir(folder).filePath(name), tr("Punchbit parts (*%1)").arg(kFileSuffix));
+    }
+    if (path.isEmpty()) return false;
+    if (!path.endsWith(kFileSuffix)) path += kFileSuffix;
+    if (const auto done = document_.saveAs(path); !done) {
+        say(tr("Not saved. %1").arg(QString::fromStdString(done.error().text())));
+        return false;
+    }
+    say({});
+    setLibrary(QFileInfo(path).absolutePath());
+    return true;
+}
+
+bool BenchWindow::mayLeave() {
+    if (!document_.dirty() || (document_.path().isEmpty() && document_.part().readings.empty())) return true;
+    QMessageBox box(QMessageBox::Question, tr("Punchbit"), tr("“%1” is not saved.").arg(QString::fromStdString(document_.part().name)), QMessageBox::NoButton, this);
+    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+    auto* lose = box.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay"), QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() == keep) return save();
+    if (box.clickedButton() != lose) return false;
+    Document::dropRecovery(document_.path());
+    return true;
+}
+
+void BenchWindow::closeEvent(QCloseEvent* event) {
+    if (document_.open() && !mayLeave()) {
+        event->ignore();
+        return;
+    }
+    document_.close();
+    event->accept();
+}
+
+void BenchWindow::say(const QString& message) {
+    message_->setText(message);
+    message_->setVisible(!message.isEmpty());
+}
+
+void BenchWindow::goToGauge(int index) {
+    if (!document_.open() || index < 0 || index >= static_cast<int>(document_.footprint().gauges.size())) return;
+    const Gauge gauge = document_.footprint().gauges[static_cast<std::size_t>(index)];
+    static const std::map<std::string, Station> home = {
+        {"readings", Station::Measure},        {"positions", Station::Measure}, {"lead-in-hole", Station::Size}, {"ring", Station::Size},
+        {"hole-to-hole", Station::Size},       {"copper-to-copper", Station::Size}, {"voltage", Station::Size},  {"silkscreen", Station::Dress},
+        {"courtyard", Station::Dress},         {"lead-past-board", Station::Fit}};
+    // What is not measured is mended in the notebook.
+    view_.setStation(gauge.state == GaugeState::Unknown && gauge.words.find("measured") != std::string::npos ? Station::Measure : home.at(gauge.name));
+    std::vector<FeatureId> features;
+    for (const std::string& id : gauge.about) {
+        if (featureExists(document_.part(), id))
+            features.push_back(id);
+        else
+            measure_->notebook().goTo(id);
+    }
+    view_.choose(features.empty() ? FeatureId() : features[0], features.size() == 2 ? features[1] : FeatureId());
+    if (!features.empty()) sheet_->goTo(features[0]);
+    if (gauge.name == "voltage") view_.setLens(Lens::Voltage, true);
+}
+
+void BenchWindow::goToRule(const QString& field) {
+    const std::pair<Station, FormColumn*> columns[] = {{Station::Size, size_}, {Station::Dress, dress_}, {Station::Fit, fit_}, {Station::Place, place_}};
+    for (const auto& [station, column] : columns)
+        if (column->goTo(field)) {
+            view_.setStation(station);
+            column->goTo(field);
+            return;
+        }
+}
+
+}  // namespace punch

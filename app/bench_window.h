@@ -1,0 +1,97 @@
+#pragma once
+// The main window: stations and name at the top, the station's column at the left, the sheet in the middle, section
+// and chain at the right, gauges along the bottom.
+
+#include <QLabel>
+#include <QMainWindow>
+#include <QStackedWidget>
+
+#include "app/commands.h"
+#include "app/document.h"
+#include "app/gauge_rail.h"
+#include "app/library_list.h"
+#include "app/reading_entry.h"
+#include "app/sheet/sheet.h"
+#include "app/side/chain_view.h"
+#include "app/side/section_view.h"
+#include "app/start_view.h"
+#include "app/stations/dress_station.h"
+#include "app/stations/fit_station.h"
+#include "app/stations/measure_station.h"
+#include "app/stations/place_station.h"
+#include "app/stations/release_station.h"
+#include "app/stations/size_station.h"
+#include "app/top_bar.h"
+#include "app/view_state.h"
+
+namespace punch {
+
+class BenchWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    BenchWindow();
+
+    /// Opens a part or a library folder. Errors are shown, and the window stays as it was.
+    bool openPath(const QString& path);
+    void setLibrary(const QString& folder);
+
+    Document& document() { return document_; }
+    ViewState& view() { return view_; }
+    ReadingEntry& entry() { return entry_; }
+    Sheet& sheet() { return *sheet_; }
+    MeasureStation& measure() { return *measure_; }
+    ReleaseStation& release() { return *release_; }
+    TopBar& topBar() { return *top_; }
+    GaugeRail& rail() { return *rail_; }
+    const std::vector<Command>& commands() const { return commands_; }
+    QString message() const { return message_->isVisible() ? message_->text() : QString(); }
+    bool save();
+    bool saveAs(const QString& path);
+    void home();
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+
+private:
+    void build();
+    void buildCommands();
+    void buildSheetBars();
+    void connectParts();
+    void placeSheetBars();
+    void showStation();
+    void say(const QString& message);
+    void goToGauge(int index);
+    void goToRule(const QString& field);
+    void offerRecovery();
+    /// True when the part on the bench may be left: it is saved, or the user lets it go.
+    bool mayLeave();
+    QString demoFile() const;
+
+    Document document_;
+    ViewState view_;
+    ReadingEntry entry_;
+    std::vector<Command> commands_;
+    TopBar* top_ = nullptr;
+    QStackedWidget* pages_ = nullptr;
+    QStackedWidget* column_ = nullptr;
+    LibraryList* library_ = nullptr;
+    StartView* start_ = nullptr;
+    MeasureStation* measure_ = nullptr;
+    PlaceStation* place_ = nullptr;
+    SizeStation* size_ = nullptr;
+    DressStation* dress_ = nullptr;
+    FitStation* fit_ = nullptr;
+    ReleaseStation* release_ = nullptr;
+    Sheet* sheet_ = nullptr;
+    QPushButton* badge_ = nullptr;
+    std::vector<QPushButton*> lenses_;
+    SectionView* section_ = nullptr;
+    ChainView* chain_ = nullptr;
+    GaugeRail* rail_ = nullptr;
+    QLabel* message_ = nullptr;
+    QWidget* recovery_ = nullptr;
+    QLabel* recoveryWords_ = nullptr;
+};
+
+}  // namespace punch

@@ -1,0 +1,151 @@
+#include "app/document.h"
+
+#include <QCryptographicHash>
+#include <QDir>
+#include <QFile>
+#include <QFileInfo>
+#include <QStandardPaths>
+
+#include "core/base/atomic_file.h"
+#include "core/part/file.h"
+
+namespace punch {
+namespace {
+constexpr std::size_t kMostStates = 1000;
+constexpr int kRecoveryDelayMs = 1000;
+}  // namespace
+
+Document::Document(QObject* parent) : QObject(parent) {
+    recoveryTimer_.setSingleShot(true);
+    recoveryTimer_.setInterval(kRecoveryDelayMs);
+    connect(&recoveryTimer_, &QTimer::timeout, this, &Document::writeRecoveryNow);
+}
+
+void Document::begin(const Part& part, const QString& path) {
+    states_ = {{part, {}}};
+    at_ = 0;
+    path_ = path;
+    saved_ = path.isEmpty() ? Part{} : part;
+    refresh();
+    emit fileChanged();
+}
+
+Result<void> Document::load(const QString& path) {
+    auto part = loadPart(path.toStdString());
+    if (!part) return tl::make_unexpected(part.error());
+    begin(*part, path);
+    return {};
+}
+
+Result<void> Document::save() {
+    if (path_.isEmpty()) return problem("the part has no file yet", {}, "Choose one with Save as");
+    return saveAs(path_);
+}
+
+Result<void> Document::saveAs(const QString& path) {
+    auto done = savePart(part(), path.toStdString());
+    if (!done) return done;
+    dropRecovery(path_);
+    recoveryTimer_.stop();
+    path_ = path;
+    saved_ = part();
+    emit fileChanged();
+    return {};
+}
+
+void Document::close() {
+    states_.clear();
+    path_.clear();
+    footprint_ = {};
+    recoveryTimer_.stop();
+    emit fileChanged();
+}
+
+void Document::apply(const QString& what, Part next) {
+    if (!open() || next == part()) return;
+    states_.resize(at_ + 1);
+    states_.push_back({std::move(next), what});
+    if (states_.size() > kMostStates) states_.erase(states_.begin());
+    at_ = states_.size() - 1;
+    recoveryTimer_.start();
+    refresh();
+    emit fileChanged();
+}
+
+void Document::applyTyping(const QString& what, Part next) {
+    const bool goesOn = open() && at_ > 0 && at_ + 1 == states_.size() && states_[at_].what == what;
+    if (!goesOn) return apply(what, std::move(next));
+    states_[at_].part = std::move(next);
+    recoveryTimer_.start();
+    refresh();
+    emit fileChanged();
+}
+
+void Document::undo() {
+    if (!open() || at_ == 0) return;
+    --at_;
+    recoveryTimer_.start();
+    refresh();
+    emit fileChanged();
+}
+
+void Document::redo() {
+    if (!open() || at_ + 1 >= states_.size()) return;
+    ++at_;
+    recoveryTimer_.start();
+    refresh();
+    emit fileChanged();
+}
+
+QString Document::undoName() const { return open() && at_ > 0 ? states_[at_].what : QString(); }
+QString Document::redoName() const { return open() && at_ + 1 < states_.size() ? states_[at_ + 1].what : QString(); }
+
+void Document::refresh() {
+    footprint_ = derive(part());
+    emit changed();
+}
+
+QString Document::recoveryFile(const QString& path) {
+    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery";
+    const QByteArray key = QFileInfo(path).absoluteFilePath().toUtf8();
+    const QString name = path.isEmpty() ? QStringLiteral("unnamed")
+                                        : QString::fromLatin1(QCryptographicHash::hash(key, QCryptographicHash::Sha1).toHex());
+    return folder + "/" + name + kFileSuffix;
+}
+
+QString Document::recoverable(const QString& path) {
+    const QString copy = recoveryFile(path);
+    if (!QFile::exists(copy)) return {};
+    const auto kept = loadPart(copy.toStdString());
+    if (!kept) return {};
+    if (!path.isEmpty())
+        if (const auto now = loadPart(path.toStdString()); now && *now == *kept) return {};
+    return copy;
+}
+
+void Document::dropRecovery(const QString& path) { QFile::remove(recoveryFile(path)); }
+
+Result<void> Document::takeRecovery() {
+    auto kept = loadPart(recoveryFile(path_).toStdString());
+    if (!kept) return tl::make_unexpected(kept.error());
+    if (open())
+        apply(tr("recovered work"), *kept);
+    else
+        begin(*kept);
+    return {};
+}
+
+void Document::writeRecoveryNow() {
+    recoveryTimer_.stop();
+    if (!open()) return;
+    if (!dirty()) {
+        dropRecovery(path_);
+        return;
+    }
+    const QString copy = recoveryFile(path_);
+    QDir().mkpath(QFileInfo(copy).path());
+    if (const auto done = savePart(part(), copy.toStdString()); !done)
+        emit failed(tr("The recovery copy could not be written. %1").arg(QString::fromStdString(done.error().text())));
+}
+
+}  // namespace punch

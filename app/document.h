@@ -1,0 +1,69 @@
+#pragma once
+// The part on the bench: its states for undo, its footprint, its file, and its recovery copy.
+
+#include <QObject>
+#include <QString>
+#include <QTimer>
+#include <vector>
+
+#include "core/derive.h"
+#include "core/part/edit.h"
+
+namespace punch {
+
+class Document : public QObject {
+    Q_OBJECT
+public:
+    explicit Document(QObject* parent = nullptr);
+
+    bool open() const { return !states_.empty(); }
+    const Part& part() const { return states_[at_].part; }
+    const Footprint& footprint() const { return footprint_; }
+    const QString& path() const { return path_; }
+    bool dirty() const { return open() && part() != saved_; }
+
+    /// Puts a new part on the bench.
+    void begin(const Part& part, const QString& path = {});
+    Result<void> load(const QString& path);
+    /// Errors keep the document as it is; nothing typed is lost.
+    Result<void> save();
+    Result<void> saveAs(const QString& path);
+    void close();
+
+    /// Makes `next` the part's state, under a name that undo shows. Nothing happens when it is no change.
+    void apply(const QString& what, Part next);
+    /// The same, but one after another under one name is one step of undo (typing into a text).
+    void applyTyping(const QString& what, Part next);
+    void undo();
+    void redo();
+    QString undoName() const;
+    QString redoName() const;
+
+    /// The recovery copy of a file, when it holds work that the file does not. Empty when there is none.
+    static QString recoverable(const QString& path);
+    static void dropRecovery(const QString& path);
+    /// Takes the recovery copy as an undoable change of the loaded part.
+    Result<void> takeRecovery();
+    void writeRecoveryNow();
+
+signals:
+    void changed();      ///< part and footprint are new
+    void fileChanged();  ///< path or dirty
+    void failed(const QString& message);
+
+private:
+    struct State {
+        Part part;
+        QString what;
+    };
+    static QString recoveryFile(const QString& path);
+    void refresh();
+    std::vector<State> states_;
+    std::size_t at_ = 0;
+    Part saved_;
+    Footprint footprint_;
+    QString path_;
+    QTimer recoveryTimer_;
+};
+
+}  // namespace punch

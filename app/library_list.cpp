@@ -1,0 +1,204 @@
+#include "app/library_list.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPainter>
+#include <QPushButton>
+#include <QRegularExpression>
+#include <QStyledItemDelegate>
+#include <QVBoxLayout>
+
+#include "app/sheet/transform.h"
+#include "app/theme.h"
+#include "app/widgets/state_mark.h"
+#include "core/derive.h"
+#include "core/part/file.h"
+#include "core/verdicts/gauges.h"
+
+namespace punch {
+namespace {
+
+constexpr int kPath = Qt::UserRole;
+constexpr int kWords = Qt::UserRole + 1;
+constexpr int kVerdict = Qt::UserRole + 2;
+constexpr int kState = Qt::UserRole + 3;
+constexpr int kMostParts = 2000;
+
+class CardPainter : public QStyledItemDelegate {
+public:
+    using QStyledItemDelegate::QStyledItemDelegate;
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, theme::em() * 9 / 2}; }
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        QPainter& p = *painter;
+        p.save();
+        p.setRenderHint(QPainter::Antialiasing);
+        const double em = theme::em();
+        const QRectF box = QRectF(option.rect).adjusted(1, 3, -1, -3);
+        const bool here = (option.state & (QStyle::State_Selected | QStyle::State_MouseOver)) != 0;
+        p.setPen(QPen(here ? theme::kPetrol : theme::kLine, here ? 1.8 : 1.2));
+        p.setBrush(Qt::white);
+        p.drawRoundedRect(box, 5, 5);
+        const QRectF picture(box.left() + em * 0.4, box.top() + em * 0.35, em * 4.6, box.height() - em * 0.7);
+        p.fillRect(picture, theme::kPaper);
+        const auto pixmap = index.data(Qt::DecorationRole).value<QPixmap>();
+        if (!pixmap.isNull()) {
+            const QSizeF size = pixmap.deviceIndependentSize();
+            p.drawPixmap(QPointF(picture.center().x() - size.width() / 2, picture.center().y() - size.height() / 2), pixmap);
+        }
+        const auto state = static_cast<GaugeState>(index.data(kState).toInt());
+        const QString verdict = index.data(kVerdict).toString();
+        p.setFont(theme::text(0.85, true));
+        const double w = p.fontMetrics().horizontalAdvance(verdict);
+        p.setPen(theme::stateInk(state));
+        const QRectF line(picture.right() + em * 0.5, box.top() + em * 0.3, box.right() - picture.right() - em, em * 1.2);
+        p.drawText(line, Qt::AlignRight | Qt::AlignVCenter, verdict);
+        drawStateMark(p, QPointF(line.right() - w - em * 0.6, line.center().y()), em * 0.26, state);
+        p.setFont(theme::text(1.0, true));
+        p.setPen(theme::kInk);
+        p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(line.width() - w - em * 1.2)));
+        p.setFont(theme::text(0.85));
+        p.setPen(theme::kQuiet);
+        p.drawText(QRectF(line.left(), line.bottom(), line.width(), box.bottom() - line.bottom() - 3), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
+                   index.data(kWords).toString());
+        p.restore();
+    }
+};
+
+}  // namespace
+
+QPixmap thumbnail(const Footprint& f, QSize size, double ratio) {
+    QPixmap pixmap(size * ratio);
+    pixmap.setDevicePixelRatio(ratio);
+    pixmap.fill(Qt::transparent);
+    QPainter p(&pixmap);
+    p.setRenderHint(QPainter::Antialiasing);
+    Rect box;
+    if (f.body) box.add(f.body->rect);
+    for (const Pad& pad : f.pads) box.add(Rect::around(pad.at, pad.land, pad.land));
+    if (box.empty) return pixmap;
+    SheetTransform t;
+    t.scale = std::min((size.width() - 4) / std::max(box.width().mm(), 0.1), (size.height() - 4) / std::max(box.height().mm(), 0.1));
+    const Point m = box.middle();
+    t.origin = QPointF(size.width() / 2.0 - m.x.mm() * t.scale, size.height() / 2.0 + m.y.mm() * t.scale);
+    if (f.body) {
+        p.setPen(QPen(theme::kBodySlate, 1));
+        p.setBrush(QColor(0xE6, 0xEB, 0xEE));
+        p.drawRect(t.map(f.body->rect));
+    }
+    for (const Pad& pad : f.pads) {
+        const double r = std::max(t.px(pad.land) / 2, 1.5);
+        p.setPen(QPen(theme::kCopperEdge, 0.7));
+        p.setBrush(theme::kCopper);
+        const QPointF c = t.map(pad.at);
+        pad.shape == PadShape::Rectangle ? p.drawRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r)) : p.drawEllipse(c, r, r);
+        p.setBrush(Qt::white);
+        p.drawEllipse(c, std::max(t.px(pad.hole) / 2, 0.6), std::max(t.px(pad.hole) / 2, 0.6));
+    }
+    p.setPen(QPen(theme::kInk, 0.9));
+    p.setBrush(Qt::white);
+    for (const BareHole& h : f.bareHoles) p.drawEllipse(t.map(h.at), t.px(h.size) / 2, t.px(h.size) / 2);
+    return pixmap;
+}
+
+LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
+    setObjectName("column");
+    setAttribute(Qt::WA_StyledBackground);
+    const int em = theme::em();
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
+    auto* head = new QHBoxLayout;
+    title_ = new QLabel(this);
+    title_->setFont(theme::text(1.15, true));
+    count_ = new QLabel(this);
+    count_->setProperty("role", "quiet");
+    head->addWidget(title_, 1);
+    head->addWidget(count_);
+    layout->addLayout(head);
+    search_ = new QLineEdit(this);
+    search_->setObjectName("librarySearch");
+    search_->setAccessibleName(tr("Search the library"));
+    search_->setPlaceholderText(tr("part, pin count, size: “5.08 4 way”"));
+    layout->addWidget(search_);
+    list_ = new QListWidget(this);
+    list_->setObjectName("library");
+    list_->setAccessibleName(tr("Parts of the library"));
+    list_->setItemDelegate(new CardPainter(list_));
+    list_->setFrameShape(QFrame::NoFrame);
+    list_->setMouseTracking(true);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    list_->setStyleSheet("QListWidget { border: none; }");
+    layout->addWidget(list_, 1);
+    empty_ = new QLabel(this);
+    empty_->setWordWrap(true);
+    empty_->setProperty("role", "quiet");
+    layout->addWidget(empty_);
+    auto* other = new QPushButton(tr("Another library…"), this);
+    other->setProperty("role", "link");
+    layout->addWidget(other, 0, Qt::AlignLeft);
+    auto* note = new QLabel(tr("The library is a folder of plain text files. Put it under version control."), this);
+    note->setWordWrap(true);
+    note->setFont(theme::text(0.85));
+    note->setProperty("role", "quiet");
+    layout->addWidget(note);
+    connect(search_, &QLineEdit::textChanged, this, &LibraryList::filter);
+    connect(list_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
+    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
+    connect(other, &QPushButton::clicked, this, &LibraryList::folderWanted);
+}
+
+void LibraryList::setFolder(const QString& folder) {
+    folder_ = folder;
+    reload();
+}
+
+void LibraryList::reload() {
+    list_->clear();
+    const QDir dir(folder_);
+    QString name = dir.dirName();
+    name.replace('-', ' ');
+    for (qsizetype i = 0; i < name.size(); ++i)
+        if (i == 0 || name[i - 1] == ' ') name[i] = name[i].toUpper();
+    title_->setText(folder_.isEmpty() ? tr("No library") : name);
+    const auto files = folder_.isEmpty() ? QStringList() : dir.entryList({QStringLiteral("*") + kFileSuffix}, QDir::Files, QDir::Name);
+    for (const QString& file : files.mid(0, kMostParts)) {
+        const QString path = dir.filePath(file);
+        auto* item = new QListWidgetItem(QFileInfo(file).completeBaseName(), list_);
+        item->setData(kPath, path);
+        const auto part = loadPart(path.toStdString());
+        if (!part) {
+            item->setData(kWords, QString::fromStdString(part.error().what));
+            item->setData(kVerdict, tr("unreadable"));
+            item->setData(kState, static_cast<int>(GaugeState::NoGo));
+            item->setToolTip(QString::fromStdString(part.error().text()));
+            continue;
+        }
+        const Footprint f = derive(*part);
+        item->setText(QString::fromStdString(part->name));
+        item->setData(kWords, tr("%1\ncaliper, %2 readings").arg(QString::fromStdString(part->description)).arg(part->readings.size()));
+        const GaugeState worst = worstState(f.gauges);
+        const auto n = std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
+        item->setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(QString::fromStdString(stateName(worst))));
+        item->setData(kState, static_cast<int>(worst));
+        item->setData(Qt::DecorationRole, thumbnail(f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+    }
+    count_->setText(list_->count() == 1 ? tr("1 part") : tr("%1 parts").arg(list_->count()));
+    empty_->setText(folder_.isEmpty() ? tr("Choose a folder to keep your parts in.") : list_->count() == 0 ? tr("No parts in this folder yet.") : QString());
+    empty_->setVisible(!empty_->text().isEmpty());
+    filter(search_->text());
+}
+
+void LibraryList::filter(const QString& words) {
+    const auto wanted = words.split(QRegularExpression("\\s+"), Qt::SkipEmptyParts);
+    for (int i = 0; i < list_->count(); ++i) {
+        const QString text = list_->item(i)->text() + " " + list_->item(i)->data(kWords).toString();
+        bool all = true;
+        for (const QString& w : wanted) all &= text.contains(w, Qt::CaseInsensitive);
+        list_->item(i)->setHidden(!all);
+    }
+}
+
+}  // namespace punch

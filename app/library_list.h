@@ -1,0 +1,41 @@
+#pragma once
+// The library: a folder of .punch files, each with a small drawing, its state and its words.
+
+#include <QListWidget>
+#include <QWidget>
+
+#include "app/view_state.h"
+#include "core/footprint.h"
+
+class QLabel;
+class QLineEdit;
+
+namespace punch {
+
+class LibraryList : public QWidget {
+    Q_OBJECT
+public:
+    explicit LibraryList(QWidget* parent = nullptr);
+    void setFolder(const QString& folder);
+    const QString& folder() const { return folder_; }
+    void reload();
+    QListWidget& list() { return *list_; }
+
+signals:
+    void partWanted(const QString& path);
+    void folderWanted();
+
+private:
+    void filter(const QString& words);
+    QString folder_;
+    QLabel* title_;
+    QLabel* count_;
+    QLabel* empty_;
+    QLineEdit* search_;
+    QListWidget* list_;
+};
+
+/// Draws a footprint into a small box: for the library's cards and the start page.
+QPixmap thumbnail(const Footprint& footprint, QSize size, double ratio);
+
+}  // namespace punch

@@ -1,0 +1,89 @@
+// punchbit [FILE|FOLDER], and punchbit --shot OUT.png --station NAME [--size 1280x800] FILE for pictures.
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QFileInfo>
+#include <QSettings>
+#include <QTimer>
+#include <cstdio>
+
+#include "app/bench_window.h"
+#include "app/theme.h"
+#include "core/version.h"
+
+namespace {
+
+using namespace punch;
+
+int fail(const QString& message) {
+    std::fprintf(stderr, "punchbit: %s\n", message.toLocal8Bit().constData());
+    return 2;
+}
+
+/// Takes a picture of a station and ends.
+int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args) {
+    const QString file = args.positionalArguments().value(0);
+    const QStringList size = args.value("size").split('x');
+    const QSize wanted(size.value(0).toInt(), size.value(1).toInt());
+    if (wanted.width() < 200 || wanted.height() < 200 || wanted.width() > 10000 || wanted.height() > 10000)
+        return fail(QObject::tr("--size %1 is no size. Use one like 1280x800").arg(args.value("size")));
+    window.resize(wanted);
+    window.show();
+    const QString station = args.value("station");
+    if (!file.isEmpty() && !window.openPath(file)) return fail(window.message());
+    bool known = station.compare("Start", Qt::CaseInsensitive) == 0;
+    if (known) window.home();
+    for (int i = 0; i < kStations && !known; ++i)
+        if (stationName(static_cast<Station>(i)).compare(station, Qt::CaseInsensitive) == 0) {
+            window.view().setStation(static_cast<Station>(i));
+            known = true;
+        }
+    if (!known) return fail(QObject::tr("“%1” is no station. Use Start, Measure, Place, Size, Dress, Fit or Release").arg(station));
+    int code = 0;
+    QTimer::singleShot(300, &window, [&] {
+        window.resize(wanted);
+        app.processEvents();
+        if (!window.grab().save(args.value("shot"))) code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));
+        app.exit(code);
+    });
+    return app.exec();
+}
+
+}  // namespace
+
+int main(int argc, char** argv) {
+    bool shot = false;
+    for (int i = 1; i < argc; ++i) shot |= QByteArray(argv[i]).startsWith("--shot");
+    const bool display = qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY") || qEnvironmentVariableIsSet("QT_QPA_PLATFORM");
+    if (!display) {
+        if (!shot) return fail("there is no display. Use the command line instead: punch --help");
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+    }
+    QApplication::setOrganizationName("Punchbit");
+    QApplication::setApplicationName("Punchbit");
+    QApplication::setApplicationVersion(kVersion);
+    QApplication::setDesktopFileName("punchbit");
+    QApplication app(argc, argv);
+    QApplication::setStyle("Fusion");
+    app.setStyleSheet(theme::styleSheet());
+    QCommandLineParser args;
+    args.setApplicationDescription("Punchbit: from caliper readings to a footprint one can trust");
+    args.addHelpOption();
+    args.addVersionOption();
+    args.addPositionalArgument("file", "a .punch file or a library folder", "[FILE|FOLDER]");
+    args.addOption({"shot", "write a picture of the window to OUT.png and end", "OUT.png"});
+    args.addOption({"station", "the station to show in the picture", "NAME", "Measure"});
+    args.addOption({"size", "size of the picture", "WxH", "1280x800"});
+    args.process(app);
+
+    BenchWindow window;
+    if (args.isSet("shot")) return shoot(app, window, args);
+    window.resize(1280, 800);
+    window.show();
+    const QString wanted = args.positionalArguments().value(0);
+    if (!wanted.isEmpty())
+        window.openPath(wanted);
+    else if (const QString last = QSettings().value("library").toString(); QFileInfo(last).isDir())
+        window.openPath(last);
+    return app.exec();
+}

@@ -1,0 +1,285 @@
+#include "app/sheet/sheet.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+
+#include "app/sheet/sheet_painter.h"
+#include "app/theme.h"
+
+namespace punch {
+namespace {
+constexpr double kReach = 7;        // px around an edge that still point at it
+constexpr double kLeastScale = 0.5;
+constexpr double kMostScale = 2000;
+
+QString signedValue(const ViewState& view, Length l) {
+    const QString v = view.value(l);
+    return v.startsWith('-') ? v : "+" + v;
+}
+}  // namespace
+
+Sheet::Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view), entry_(entry) {
+    setObjectName("sheet");
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(320, 240);
+    setAccessibleName(tr("Sheet"));
+    const auto again = [this] {
+        layOut();
+        update();
+    };
+    connect(&document_, &Document::changed, this, again);
+    connect(&view_, &ViewState::changed, this, again);
+    connect(&view_, &ViewState::unitChanged, this, again);
+    connect(&entry_, &ReadingEntry::changed, this, again);
+}
+
+Rect Sheet::content() const {
+    const Footprint& f = document_.footprint();
+    Rect box = f.courtyard;
+    for (const Stroke& s : f.silkscreen)
+        for (const Point& p : s.points) box.add(p);
+    if (box.empty) box = Rect::around({}, Length::fromMm(10), Length::fromMm(10));
+    return box;
+}
+
+QRectF Sheet::contentBox() const { return t_.map(content()); }
+
+void Sheet::fit() {
+    fitted_ = true;
+    layOut();
+    update();
+}
+
+void Sheet::layOut() {
+    if (!document_.open()) return;
+    t_.mirrored = view_.fromSolderSide();
+    const bool readings = view_.lens(Lens::Readings);
+    const auto lanes = [&] {
+        layout_ = readings ? layOutDimensions(document_.part(), document_.footprint(), view_, t_, contentBox(),
+                                              view_.station() == Station::Measure && entry_.editing() < 0 ? entry_.pending() : std::nullopt)
+                           : DimensionLayout{};
+    };
+    if (!fitted_) {
+        lanes();
+        return;
+    }
+    // Lanes depend on the scale and the scale on the lanes: three rounds settle it.
+    const Rect box = content();
+    const double em = theme::em();
+    for (int round = 0; round < 4; ++round) {
+        const QRectF room(em, 2.8 * em + layout_.above, width() - 2 * em - layout_.right,
+                          height() - 5.2 * em - layout_.above - layout_.below);
+        const double scale = std::min(room.width() / box.width().mm(), room.height() / box.height().mm());
+        t_.scale = std::clamp(scale, kLeastScale, 60.0);
+        const Point m = box.middle();
+        t_.origin = room.center() - QPointF((t_.mirrored ? -1 : 1) * m.x.mm() * t_.scale, -m.y.mm() * t_.scale);
+        lanes();
+    }
+}
+
+void Sheet::zoom(double factor) {
+    fitted_ = false;
+    const QPointF at = mouseIn_ ? mouse_ : QPointF(rect().center());
+    const double scale = std::clamp(t_.scale * factor, kLeastScale, kMostScale);
+    t_.origin = at + (t_.origin - at) * (scale / t_.scale);
+    t_.scale = scale;
+    layOut();
+    update();
+}
+
+void Sheet::goTo(const FeatureId& id) {
+    const auto place = document_.footprint().place(id);
+    if (!place) return;
+    const QPointF at = t_.map(*place);
+    if (!rect().adjusted(40, 60, -40, -60).contains(at.toPoint())) {
+        fitted_ = false;
+        t_.origin += QPointF(rect().center()) - at;
+    }
+    layOut();
+    update();
+}
+
+QPointF Sheet::placeOf(const FeatureId& id) const {
+    const auto place = document_.footprint().place(id);
+    return place ? t_.map(*place) : QPointF(-1, -1);
+}
+
+FeatureId Sheet::featureAt(QPointF at) const {
+    if (!document_.open()) return {};
+    const Footprint& f = document_.footprint();
+    const auto away = [&](Point p) { return std::hypot(at.x() - t_.map(p).x(), at.y() - t_.map(p).y()); };
+    for (const BareHole& h : f.bareHoles)
+        if (away(h.at) <= std::max(t_.px(h.size) / 2 + 2, kReach)) return h.id;
+    for (const Pad& p : f.pads)
+        if (away(p.at) <= std::max(t_.px(p.land) / 2 + 2, kReach)) return p.id;
+    if (!f.body) return {};
+    const QRectF r = t_.map(f.body->rect);
+    const QRectF wide = r.adjusted(-kReach, -kReach, kReach, kReach);
+    if (!wide.contains(at)) return {};
+    const bool m = t_.mirrored;
+    if (std::abs(at.y() - r.top()) <= kReach) return kRearFace;
+    if (std::abs(at.y() - r.bottom()) <= kReach) return kFrontFace;
+    if (std::abs(at.x() - r.left()) <= kReach) return m ? kRightFace : kLeftFace;
+    if (std::abs(at.x() - r.right()) <= kReach) return m ? kLeftFace : kRightFace;
+    return kBody;
+}
+
+QString Sheet::statusText() const {
+    const Footprint& f = document_.footprint();
+    const auto pair = [&](Point p) { return tr("x %1  y %2").arg(signedValue(view_, p.x), signedValue(view_, p.y)); };
+    const QString unit = QString::fromUtf8(unitName(view_.unit()).data(), static_cast<qsizetype>(unitName(view_.unit()).size()));
+    Point here;
+    QString what;
+    if (mouseIn_) {
+        here = t_.unmap(mouse_);
+        // On a feature its true centre counts, not the pixel under the mouse.
+        if (const auto place = f.place(hovered_); place && !isFace(hovered_) && hovered_ != kBody) {
+            here = *place;
+            what = QString::fromStdString(featureWords(document_.part(), hovered_)) + "  ";
+        }
+    } else if (const auto place = f.place(view_.first()); place) {
+        here = *place;
+        what = QString::fromStdString(featureWords(document_.part(), view_.first())) + "  ";
+    } else {
+        return {};
+    }
+    QString text = what + pair(here) + " " + unit;
+    const FeatureId from = view_.first();
+    if (const auto place = f.place(from); place && mouseIn_ && from != hovered_)
+        text += tr("   from %1: %2, %3 %4")
+                    .arg(QString::fromStdString(featureWords(document_.part(), from)), signedValue(view_, here.x - place->x),
+                         signedValue(view_, here.y - place->y), unit);
+    else
+        text += tr("  from the datum");
+    return text;
+}
+
+void Sheet::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (!document_.open()) {
+        painter.fillRect(rect(), theme::kPaper);
+        return;
+    }
+    const QRectF area(rect());
+    const std::optional<Reading> none;
+    const bool measuring = view_.station() == Station::Measure;
+    SheetPainter draw(painter, document_.part(), document_.footprint(), view_, t_);
+    draw.paper(area);
+    if (view_.lens(Lens::Body)) draw.body();
+    if (view_.lens(Lens::Courtyard)) {
+        draw.keepouts();
+        draw.courtyard();
+    }
+    if (view_.lens(Lens::Ink)) draw.ink();
+    if (view_.lens(Lens::Copper)) draw.copper();
+    if (view_.lens(Lens::Voltage)) draw.halos();
+    draw.pegs();
+    draw.looseWords();
+    draw.datum();
+    draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
+    draw.dimensions(layout_);
+    draw.scaleBar(area);
+    const QString status = statusText();
+    if (!status.isEmpty()) {
+        painter.setFont(theme::digits(0.95));
+        const double w = QFontMetricsF(painter.font()).horizontalAdvance(status) + 16;
+        const QRectF box(area.right() - w - 6, area.bottom() - theme::em() * 1.9, w, theme::em() * 1.5);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(QColor(250, 247, 239, 225));
+        painter.drawRoundedRect(box, 4, 4);
+        painter.setPen(theme::kInk);
+        painter.drawText(box, Qt::AlignCenter, status);
+    }
+    if (hasFocus()) {
+        painter.setPen(QPen(theme::kPetrol, 2));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(area.adjusted(1, 1, -1, -1));
+    }
+}
+
+void Sheet::resizeEvent(QResizeEvent*) { layOut(); }
+
+void Sheet::mousePressEvent(QMouseEvent* event) {
+    setFocus();
+    dragFrom_ = event->position();
+    dragging_ = false;
+}
+
+void Sheet::mouseMoveEvent(QMouseEvent* event) {
+    mouse_ = event->position();
+    mouseIn_ = true;
+    if (event->buttons() != Qt::NoButton) {
+        const QPointF moved = mouse_ - dragFrom_;
+        if (dragging_ || moved.manhattanLength() > 6) {
+            dragging_ = true;
+            fitted_ = false;
+            t_.origin += moved;
+            dragFrom_ = mouse_;
+            setCursor(Qt::ClosedHandCursor);
+            layOut();
+        }
+    } else {
+        hovered_ = featureAt(mouse_);
+        setCursor(hovered_.empty() || hovered_ == kBody ? Qt::ArrowCursor : Qt::PointingHandCursor);
+        std::string lit;
+        for (const Dimension& d : layout_.lines)
+            if (d.reading >= 0 && d.tag.contains(mouse_)) lit = d.id;
+        view_.light(lit);
+    }
+    update();
+}
+
+void Sheet::mouseReleaseEvent(QMouseEvent* event) {
+    setCursor(Qt::ArrowCursor);
+    if (dragging_ || event->button() != Qt::LeftButton || !document_.open()) {
+        dragging_ = false;
+        return;
+    }
+    for (const Dimension& d : layout_.lines)
+        if (d.reading >= 0 && d.tag.contains(event->position())) {
+            view_.setStation(Station::Measure);
+            emit typed(entry_.edit(d.reading));
+            return;
+        }
+    const FeatureId id = featureAt(event->position());
+    if (id.empty() || (id == kBody && !view_.first().empty()))
+        entry_.clear();
+    else
+        entry_.pointAt(id);
+}
+
+void Sheet::wheelEvent(QWheelEvent* event) {
+    mouse_ = event->position();
+    mouseIn_ = true;
+    zoom(std::pow(1.0015, event->angleDelta().y()));
+}
+
+void Sheet::leaveEvent(QEvent*) {
+    mouseIn_ = false;
+    hovered_.clear();
+    view_.light({});
+    update();
+}
+
+void Sheet::keyPressEvent(QKeyEvent* event) {
+    const QString text = event->text();
+    if (event->key() == Qt::Key_Escape) {
+        entry_.clear();
+    } else if (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) {
+        entry_.cycle(event->key() == Qt::Key_Down ? 1 : -1);
+    } else if (!text.isEmpty() && text[0].isPrint() && (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0) {
+        // Pointing at two features and typing a number is making a reading.
+        emit typed(text);
+    } else {
+        QWidget::keyPressEvent(event);
+    }
+}
+
+}  // namespace punch

@@ -1,0 +1,67 @@
+#pragma once
+// The sheet: the part as a measured drawing, and the place where readings are made.
+//
+// A click points at a feature, a second click at another; typing a number goes to the entry line. Drag pans, the
+// wheel zooms, F8 fits, F6 turns the part over.
+
+#include <QWidget>
+
+#include "app/document.h"
+#include "app/reading_entry.h"
+#include "app/sheet/dimensions.h"
+#include "app/sheet/transform.h"
+#include "app/view_state.h"
+
+namespace punch {
+
+class Sheet : public QWidget {
+    Q_OBJECT
+public:
+    Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* parent = nullptr);
+
+    void fit();
+    void zoom(double factor);
+    /// Brings a feature into the middle and points at it.
+    void goTo(const FeatureId& id);
+    /// Where a feature stands in the widget, px. For tests and for tips.
+    QPointF placeOf(const FeatureId& id) const;
+    /// The feature under a place, px; empty when there is none.
+    FeatureId featureAt(QPointF at) const;
+    const DimensionLayout& dimensionLayout() const { return layout_; }
+
+    /// Room that the bars over the sheet take, px.
+    static constexpr int kBarHeightEm = 2;
+
+signals:
+    void typed(const QString& text);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void leaveEvent(QEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+
+private:
+    void layOut();
+    QRectF contentBox() const;
+    Rect content() const;
+    QString statusText() const;
+    Document& document_;
+    ViewState& view_;
+    ReadingEntry& entry_;
+    SheetTransform t_;
+    DimensionLayout layout_;
+    bool fitted_ = true;   ///< keeps fitting until the user pans or zooms
+    FeatureId hovered_;
+    QPointF mouse_;
+    bool mouseIn_ = false;
+    QPointF dragFrom_;
+    bool dragging_ = false;
+    QString partShown_;
+};
+
+}  // namespace punch

@@ -1,0 +1,356 @@
+#include "app/sheet/sheet_painter.h"
+
+#include <QFontMetricsF>
+#include <QPainterPath>
+#include <cmath>
+
+#include "app/theme.h"
+#include "core/clear/spacing.h"
+
+namespace punch {
+namespace {
+
+QPen cosmetic(const QColor& color, double width = 1.2, Qt::PenStyle style = Qt::SolidLine) {
+    QPen pen(color, width, style);
+    pen.setCapStyle(Qt::RoundCap);
+    pen.setJoinStyle(Qt::RoundJoin);
+    return pen;
+}
+
+QPen looseSide() {
+    QPen pen(theme::kMarigold, 1.6);
+    pen.setDashPattern({4, 3});
+    return pen;
+}
+
+}  // namespace
+
+void SheetPainter::label(QPointF at, const QString& words, const QColor& color, double factor) {
+    const QFont font = theme::text(factor);
+    QRectF box = QFontMetricsF(font).boundingRect(words);
+    box.moveCenter(at);
+    // Labels give way downwards rather than stand on each other.
+    for (int tries = 0; tries < 12; ++tries) {
+        bool clear = true;
+        for (const QRectF& other : labels_) clear &= !other.intersects(box);
+        if (clear) break;
+        box.translate(0, box.height() * 0.55);
+    }
+    labels_.push_back(box);
+    p_.setFont(font);
+    p_.setPen(color);
+    p_.drawText(box.adjusted(-20, 0, 20, 0), Qt::AlignCenter | Qt::TextDontClip, words);
+}
+
+void SheetPainter::paper(const QRectF& area) {
+    p_.fillRect(area, theme::kPaper);
+    // Graph lines every millimetre, or every 5 or 10 where that would be too dense. They are for the eye only.
+    double step = 1;
+    while (step * t_.scale < 14) step *= step == 1 || step == 10 ? 5 : 2;
+    p_.setPen(QPen(theme::kGraph, 1));
+    const Point low = t_.unmap(area.bottomLeft());
+    const Point high = t_.unmap(area.topRight());
+    const double x0 = std::min(low.x.mm(), high.x.mm());
+    const double x1 = std::max(low.x.mm(), high.x.mm());
+    for (double x = std::ceil(x0 / step) * step; x <= x1; x += step)
+        p_.drawLine(QPointF(t_.mapMm(x, 0).x(), area.top()), QPointF(t_.mapMm(x, 0).x(), area.bottom()));
+    for (double y = std::ceil(low.y.mm() / step) * step; y <= high.y.mm(); y += step)
+        p_.drawLine(QPointF(area.left(), t_.mapMm(0, y).y()), QPointF(area.right(), t_.mapMm(0, y).y()));
+}
+
+void SheetPainter::body() {
+    if (!f_.body) return;
+    const QRectF r = t_.map(f_.body->rect);
+    QColor fill = theme::kBodySlate;
+    fill.setAlphaF(0.13F);
+    p_.fillRect(r, fill);
+    const auto side = [&](Side s, QPointF a, QPointF b) {
+        const bool firm = f_.body->firm[static_cast<int>(s)];
+        p_.setPen(firm ? cosmetic(theme::kBodySlate, 1.4) : looseSide());
+        p_.drawLine(a, b);
+    };
+    const bool m = t_.mirrored;
+    side(Side::Rear, r.topLeft(), r.topRight());
+    side(Side::Front, r.bottomLeft(), r.bottomRight());
+    side(m ? Side::Right : Side::Left, r.topLeft(), r.bottomLeft());
+    side(m ? Side::Left : Side::Right, r.topRight(), r.bottomRight());
+}
+
+void SheetPainter::keepouts() {
+    for (const KeepoutArea& k : f_.keepouts) {
+        const QRectF r = t_.map(k.rect);
+        QColor fill = theme::kKeepout;
+        fill.setAlphaF(0.08F);
+        p_.fillRect(r, fill);
+        p_.save();
+        p_.setClipRect(r, Qt::IntersectClip);
+        fill.setAlphaF(0.55F);
+        p_.setPen(QPen(fill, 1));
+        for (double x = r.left() - r.height(); x < r.right(); x += 11)
+            p_.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top()));
+        p_.restore();
+        QPen edge = cosmetic(theme::kKeepout, 1.2, Qt::DotLine);
+        p_.setPen(k.firm ? edge : looseSide());
+        p_.setBrush(Qt::NoBrush);
+        p_.drawRect(r);
+        const QString words = QObject::tr("%1 %2: nothing taller than %3")
+                                  .arg(QString::fromStdString(k.name), view_.value(k.rect.height() < k.rect.width() ? k.rect.height() : k.rect.width(), 2),
+                                       view_.length(k.maxHeight, 2));
+        const QFont font = theme::text(0.9);
+        QRectF box = QFontMetricsF(font).boundingRect(words).adjusted(-6, -1, 6, 1);
+        if (box.width() > r.width()) continue;
+        box.moveCenter(QPointF(r.center().x(), r.bottom() - box.height() * 0.8));
+        p_.fillRect(box, QColor(0xFA, 0xF1, 0xE6));
+        p_.setFont(font);
+        p_.setPen(theme::kKeepout.darker(125));
+        p_.drawText(box, Qt::AlignCenter, words);
+    }
+}
+
+void SheetPainter::courtyard() {
+    if (f_.courtyard.empty) return;
+    const QRectF r = t_.map(f_.courtyard);
+    QPen pen(theme::kCourtyard, 1.4);
+    pen.setDashPattern({7, 3, 1.5, 3});
+    p_.setPen(pen);
+    p_.setBrush(Qt::NoBrush);
+    p_.drawRect(r);
+    const QString words = QObject::tr("courtyard +%1").arg(view_.length(f_.courtyardExcess, 2));
+    const QFont font = theme::text(0.85);
+    const double w = QFontMetricsF(font).horizontalAdvance(words);
+    p_.setFont(font);
+    p_.setPen(theme::kCourtyard);
+    const QRectF box(r.right() - w - 2, r.bottom() + 1, w + 4, QFontMetricsF(font).height());
+    labels_.push_back(box);
+    p_.drawText(box, Qt::AlignRight | Qt::AlignVCenter, words);
+}
+
+void SheetPainter::halos() {
+    for (const Halo& h : f_.halos) {
+        const Pad* pad = f_.pad(h.pin);
+        if (pad == nullptr) continue;
+        QColor fill = h.volts.starts_with("0 V") ? theme::kBodySlate : theme::kVermilion;
+        const double r = t_.px(pad->land / 2 + h.needed);
+        const QPointF c = t_.map(pad->at);
+        QPen edge(fill, 1, Qt::DashLine);
+        fill.setAlphaF(0.09F);
+        p_.setPen(edge);
+        p_.setBrush(fill);
+        if (h.needed > Length()) p_.drawEllipse(c, r, r);
+    }
+    for (const Halo& h : f_.halos)
+        if (const Pad* pad = f_.pad(h.pin))
+            label(t_.map(pad->at) + QPointF(0, t_.px(pad->land / 2) + theme::em() * 0.8),
+                  QString::fromStdString(h.volts), theme::kInk, 0.9);
+    // The worst pair, joined by a line that carries its distance.
+    if (f_.voltages.empty()) return;
+    const VoltagePair& w = f_.voltages.front();
+    const Pad* a = f_.pad(w.a);
+    const Pad* b = f_.pad(w.b);
+    if (a == nullptr || b == nullptr) return;
+    const QPointF pa = t_.map(a->at);
+    const QPointF pb = t_.map(b->at);
+    p_.setPen(cosmetic(theme::kVermilion, 1.6));
+    p_.drawLine(pa + (pb - pa) * ((a->land / 2) / distance(a->at, b->at)), pb - (pb - pa) * ((b->land / 2) / distance(a->at, b->at)));
+    label((pa + pb) / 2 - QPointF(0, theme::em()), QObject::tr("%1 of %2").arg(view_.value(w.gap, 2), view_.length(w.needed, 2)),
+          theme::kVermilion, 0.9);
+}
+
+void SheetPainter::copper() {
+    for (const Pad& pad : f_.pads) {
+        const QPointF c = t_.map(pad.at);
+        const double r = t_.px(pad.land) / 2;
+        const bool loose = !pad.firm || !pad.sized;
+        QColor fill = theme::kCopper;
+        if (loose) fill.setAlphaF(0.45F);
+        p_.setPen(loose ? looseSide() : cosmetic(theme::kCopperEdge, 1.3));
+        p_.setBrush(fill);
+        if (pad.shape == PadShape::Rectangle)
+            p_.drawRoundedRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r), 1.5, 1.5);
+        else
+            p_.drawEllipse(c, r, r);
+        const double h = t_.px(pad.hole) / 2;
+        p_.setPen(cosmetic(theme::kCopperEdge, 1));
+        p_.setBrush(Qt::white);
+        p_.drawEllipse(c, h, h);
+        if (view_.lens(Lens::Body)) {
+            const double lx = t_.px(pad.leadX) / 2;
+            const double ly = t_.px(pad.leadY) / 2;
+            p_.setPen(cosmetic(theme::kSteelEdge, 1));
+            p_.setBrush(theme::kSteel);
+            const QRectF lead(c.x() - lx, c.y() - ly, 2 * lx, 2 * ly);
+            pad.leadRound ? p_.drawEllipse(lead) : p_.drawRect(lead);
+        }
+        const double mark = std::min(h * 0.5, 7.0);
+        p_.setPen(QPen(theme::kInk, 1));
+        p_.drawLine(QPointF(c.x() - mark, c.y()), QPointF(c.x() + mark, c.y()));
+        p_.drawLine(QPointF(c.x(), c.y() - mark), QPointF(c.x(), c.y() + mark));
+        // Numbers stand above their pads; on crowded rows only as large as the pitch allows.
+        const double size = std::min(1.05, std::max(0.5, r / theme::em()));
+        p_.setFont(theme::digits(size, true));
+        p_.setPen(theme::kInk);
+        const double em = theme::em() * size;
+        p_.drawText(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, QString::fromStdString(pad.number));
+    }
+}
+
+void SheetPainter::pegs() {
+    for (const BareHole& hole : f_.bareHoles) {
+        const QPointF c = t_.map(hole.at);
+        const double r = t_.px(hole.size) / 2;
+        p_.setPen(cosmetic(theme::kInk, 1.4));
+        p_.setBrush(Qt::white);
+        p_.drawEllipse(c, r, r);
+        if (!hole.firm || !hole.sized) {
+            p_.setPen(looseSide());
+            p_.setBrush(Qt::NoBrush);
+            p_.drawEllipse(c, r + 4, r + 4);
+        }
+        if (view_.lens(Lens::Body)) {
+            const double peg = t_.px(hole.peg) / 2;
+            QColor fill = theme::kBodySlate;
+            fill.setAlphaF(0.35F);
+            p_.setPen(cosmetic(theme::kBodySlate, 1));
+            p_.setBrush(fill);
+            p_.drawEllipse(c, peg, peg);
+        }
+        label(c + QPointF(0, r + theme::em() * 0.75), QString::fromStdString(hole.name), theme::kQuiet, 0.9);
+    }
+}
+
+void SheetPainter::ink() {
+    const auto strokes = [&](const std::vector<Stroke>& all, const QColor& color) {
+        for (const Stroke& s : all) {
+            QPolygonF line;
+            for (const Point& pt : s.points) line << t_.map(pt);
+            p_.setPen(cosmetic(color, std::max(1.0, t_.px(s.width))));
+            p_.setBrush(Qt::NoBrush);
+            p_.drawPolyline(line);
+        }
+    };
+    strokes(f_.assembly, QColor(0xB9, 0xBE, 0xBE));
+    strokes(f_.silkscreen, theme::kInk);
+}
+
+void SheetPainter::datum() {
+    const QPointF c = t_.mapMm(0, 0);
+    p_.setPen(cosmetic(theme::kDatum, 1.6));
+    p_.setBrush(Qt::NoBrush);
+    p_.drawEllipse(c, 7, 7);
+    p_.drawLine(c - QPointF(12, 0), c + QPointF(12, 0));
+    p_.drawLine(c - QPointF(0, 12), c + QPointF(0, 12));
+    label(c + QPointF(12 + theme::em(), -theme::em() * 0.8), QObject::tr("datum"), theme::kDatum, 0.9);
+}
+
+void SheetPainter::looseWords() {
+    for (const LooseMovement& l : f_.loose) {
+        if (l.features.size() != 1 || f_.bareHole(l.features[0]) == nullptr) continue;
+        const BareHole* hole = f_.bareHole(l.features[0]);
+        label(t_.map(hole->at) + QPointF(0, t_.px(hole->size) / 2 + theme::em() * 1.7), QString::fromStdString(l.words),
+              theme::kMarigoldInk, 0.9);
+    }
+}
+
+void SheetPainter::ring(const FeatureId& id, const QColor& color, Qt::PenStyle style) {
+    QPen pen(color, 2.2, style);
+    p_.setPen(pen);
+    p_.setBrush(Qt::NoBrush);
+    if (const Pad* pad = f_.pad(id)) {
+        const double r = t_.px(pad->land) / 2 + 4;
+        pad->shape == PadShape::Rectangle ? p_.drawRoundedRect(QRectF(t_.map(pad->at) - QPointF(r, r), QSizeF(2 * r, 2 * r)), 4, 4)
+                                          : p_.drawEllipse(t_.map(pad->at), r, r);
+    } else if (const BareHole* hole = f_.bareHole(id)) {
+        const double r = t_.px(hole->size) / 2 + 4;
+        p_.drawEllipse(t_.map(hole->at), r, r);
+    } else if (f_.body) {
+        const QRectF r = t_.map(f_.body->rect);
+        const bool leftOnScreen = (id == kLeftFace) != t_.mirrored;
+        pen.setWidthF(4);
+        p_.setPen(pen);
+        if (id == kBody) p_.drawRect(r);
+        if (id == kRearFace) p_.drawLine(r.topLeft(), r.topRight());
+        if (id == kFrontFace) p_.drawLine(r.bottomLeft(), r.bottomRight());
+        if (id == kLeftFace || id == kRightFace)
+            leftOnScreen ? p_.drawLine(r.topLeft(), r.bottomLeft()) : p_.drawLine(r.topRight(), r.bottomRight());
+    }
+}
+
+void SheetPainter::features(const Reading& reading, const QColor& color) {
+    ring(reading.a, color, Qt::SolidLine);
+    if (!reading.b.empty()) ring(reading.b, color, Qt::SolidLine);
+}
+
+void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked, const FeatureId& hovered) {
+    if (asked && first.empty()) {
+        ring(asked->a, theme::kMarigold, Qt::DashLine);
+        if (!asked->b.empty()) ring(asked->b, theme::kMarigold, Qt::DashLine);
+    }
+    if (!hovered.empty()) ring(hovered, QColor(0x7D, 0xA9, 0xAD), Qt::SolidLine);
+    for (const Reading& r : part_.readings)
+        if (r.id == view_.lit()) features(r, theme::kPetrol);
+    if (!first.empty()) ring(first, theme::kPetrol, Qt::SolidLine);
+    if (!second.empty()) ring(second, theme::kPetrol, Qt::SolidLine);
+}
+
+void SheetPainter::dimensions(const DimensionLayout& layout) {
+    const QFont font = theme::digits(0.95);
+    // Lines first, tags over them.
+    for (const bool tags : {false, true})
+        for (const Dimension& d : layout.lines) {
+            const bool doubt = d.state == ReadingState::InDoubt || d.state == ReadingState::OneOf;
+            const bool ask = d.reading < 0;
+            const bool lit = !ask && d.id == view_.lit();
+            const QColor color = ask ? theme::kMarigold : doubt ? theme::kVermilion : theme::kPetrol;
+            if (!tags) {
+                QColor faint = color;
+                faint.setAlphaF(lit ? 1.0F : 0.5F);
+                p_.setPen(QPen(faint, 1, ask ? Qt::DashLine : Qt::SolidLine));
+                const QPointF past = d.vertical ? QPointF(5, 0) : QPointF(0, d.a.y() < d.anchorA.y() ? -5 : 5);
+                p_.drawLine(d.anchorA, d.a + past);
+                p_.drawLine(d.anchorB, d.b + past);
+                p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
+                p_.drawLine(d.a, d.b);
+                const QPointF dir = d.vertical ? QPointF(0, d.b.y() < d.a.y() ? -1 : 1) : QPointF(d.b.x() < d.a.x() ? -1 : 1, 0);
+                const QPointF side(dir.y(), dir.x());
+                const double length = d.vertical ? std::abs(d.b.y() - d.a.y()) : std::abs(d.b.x() - d.a.x());
+                // Arrows point inwards from outside when the span is too short for them.
+                const double way = length > 26 ? 1 : -1;
+                p_.setBrush(color);
+                p_.setPen(Qt::NoPen);
+                p_.drawPolygon(QPolygonF{d.a, d.a + dir * 8 * way + side * 2.6, d.a + dir * 8 * way - side * 2.6});
+                p_.drawPolygon(QPolygonF{d.b, d.b - dir * 8 * way + side * 2.6, d.b - dir * 8 * way - side * 2.6});
+                continue;
+            }
+            p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
+            p_.setBrush(ask ? theme::kMarigoldPale : doubt ? theme::kVermilionPale : lit ? QColor(0xC8, 0xE4, 0xE0) : theme::kPetrolPale);
+            const double r = std::min(d.tag.width(), d.tag.height()) / 2;
+            p_.drawRoundedRect(d.tag, r, r);
+            p_.setFont(font);
+            p_.setPen(ask ? theme::kMarigoldInk : color);
+            if (d.vertical) {
+                p_.save();
+                p_.translate(d.tag.center());
+                p_.rotate(-90);
+                p_.drawText(QRectF(-d.tag.height() / 2, -d.tag.width() / 2, d.tag.height(), d.tag.width()), Qt::AlignCenter, d.text);
+                p_.restore();
+            } else {
+                p_.drawText(d.tag, Qt::AlignCenter, d.text);
+            }
+        }
+}
+
+void SheetPainter::scaleBar(const QRectF& area) {
+    double mm = 1;
+    const double want = 90;
+    for (const double step : {0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0})
+        if (step * t_.scale <= want * 1.5) mm = step;
+    const QPointF a(area.left() + 18, area.bottom() - 14);
+    p_.setPen(QPen(theme::kInk, 1.6));
+    p_.drawLine(a, a + QPointF(mm * t_.scale, 0));
+    p_.drawLine(a - QPointF(0, 3), a + QPointF(0, 3));
+    p_.drawLine(a + QPointF(mm * t_.scale, -3), a + QPointF(mm * t_.scale, 3));
+    p_.setFont(theme::digits(0.9));
+    p_.drawText(a + QPointF(4, -5), view_.length(Length::fromMm(mm), 1));
+}
+
+}  // namespace punch

@@ -1,0 +1,44 @@
+#pragma once
+// Draws the part like a measured drawing: one function for each thing that a lens shows.
+
+#include <QPainter>
+
+#include "app/sheet/dimensions.h"
+#include "app/sheet/transform.h"
+#include "app/view_state.h"
+#include "core/footprint.h"
+
+namespace punch {
+
+class SheetPainter {
+public:
+    SheetPainter(QPainter& painter, const Part& part, const Footprint& footprint, const ViewState& view, const SheetTransform& t)
+        : p_(painter), part_(part), f_(footprint), view_(view), t_(t) {}
+
+    void paper(const QRectF& area);
+    void body();
+    void keepouts();
+    void courtyard();
+    void halos();
+    void copper();
+    void pegs();
+    void ink();
+    void datum();
+    void looseWords();
+    void chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked, const FeatureId& hovered);
+    void dimensions(const DimensionLayout& layout);
+    void scaleBar(const QRectF& area);
+
+private:
+    void features(const Reading& reading, const QColor& color);
+    void ring(const FeatureId& id, const QColor& color, Qt::PenStyle style);
+    void label(QPointF at, const QString& words, const QColor& color, double factor = 0.95);
+    QPainter& p_;
+    const Part& part_;
+    const Footprint& f_;
+    const ViewState& view_;
+    const SheetTransform& t_;
+    std::vector<QRectF> labels_;
+};
+
+}  // namespace punch

@@ -1,0 +1,34 @@
+#pragma once
+// "Where does this number come from?": the chain of a chosen number, down to readings and rules. Each step is a link.
+
+#include <QButtonGroup>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/document.h"
+#include "app/view_state.h"
+
+namespace punch {
+
+class ChainView : public QWidget {
+    Q_OBJECT
+public:
+    ChainView(Document& document, ViewState& view, QWidget* parent = nullptr);
+
+signals:
+    void readingWanted(const QString& id);
+    void ruleWanted(const QString& field);
+    void parameterWanted(const QString& name);
+
+private:
+    void refresh();
+    Document& document_;
+    ViewState& view_;
+    QLabel* title_;
+    QButtonGroup* choice_;
+    QVBoxLayout* steps_;
+};
+
+}  // namespace punch

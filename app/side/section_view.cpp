@@ -1,0 +1,177 @@
+#include "app/side/section_view.h"
+
+#include <QPainter>
+#include <QPainterPath>
+
+#include "app/theme.h"
+#include "core/fit/lead_length.h"
+
+namespace punch {
+
+FeatureId shownFeature(const Document& document, const ViewState& view) {
+    if (!document.open()) return {};
+    for (const FeatureId& id : {view.second(), view.first()})
+        if (document.footprint().pad(id) != nullptr || document.footprint().bareHole(id) != nullptr) return id;
+    return firstPin(document.part());
+}
+
+struct SectionView::Cut {
+    QString title;
+    Length hole, land;          // land 0: a bare hole
+    Length lead, most, least;   // mean, upper and lower end of the doubt
+    bool sized = false;
+    Length board, standoff, length;
+    bool lengthFirm = false;
+    QString leadWords;
+};
+
+SectionView::SectionView(Document& document, ViewState& view, QWidget* parent) : QWidget(parent), document_(document), view_(view) {
+    setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
+    setAccessibleName(tr("Section"));
+    connect(&document_, &Document::changed, this, [this] { update(); });
+    connect(&view_, &ViewState::changed, this, [this] { update(); });
+    connect(&view_, &ViewState::unitChanged, this, [this] { update(); });
+}
+
+QSize SectionView::sizeHint() const { return {17 * theme::em(), 18 * theme::em()}; }
+
+void SectionView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    if (!document_.open()) return;
+    const FeatureId id = shownFeature(document_, view_);
+    const Footprint& f = document_.footprint();
+    const Part& part = document_.part();
+    Cut cut;
+    cut.title = tr("Section through %1").arg(QString::fromStdString(featureWords(part, id)));
+    cut.board = part.rules.boardThickness;
+    cut.standoff = part.body.standoff;
+    if (const Pad* pad = f.pad(id)) {
+        const LeadFit& lead = *f.leadOf(part, id);
+        cut.hole = lead.hole;
+        cut.land = lead.land;
+        cut.lead = lead.across;
+        cut.most = lead.across + lead.acrossDoubt;
+        cut.least = lead.across - lead.acrossDoubt;
+        cut.sized = lead.sized;
+        cut.length = lead.length;
+        cut.lengthFirm = lead.lengthFirm;
+        cut.leadWords = pad->leadRound ? tr("lead Ø %1") : tr("lead %1\nover corners");
+    } else if (const BareHole* hole = f.bareHole(id)) {
+        cut.hole = hole->size;
+        cut.lead = hole->peg;
+        cut.most = hole->peg + hole->pegDoubt;
+        cut.least = hole->peg - hole->pegDoubt;
+        cut.sized = hole->sized;
+        cut.length = cut.standoff + cut.board * 0.9;
+        cut.leadWords = tr("peg Ø %1");
+    } else {
+        return;
+    }
+    const double em = theme::em();
+    p.setFont(theme::text(1.1, true));
+    p.setPen(theme::kInk);
+    p.drawText(QRectF(0, 0, width(), 1.5 * em), Qt::AlignLeft | Qt::AlignVCenter, cut.title);
+    paintCut(p, cut, QRectF(0, 1.8 * em, width(), height() - 1.8 * em));
+}
+
+void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
+    const double em = theme::em();
+    const double below = std::max((cut.length - cut.standoff - cut.board).mm(), 0.3) + 0.3;
+    const double above = cut.standoff.mm() + 0.7;
+    const double wide = std::max(cut.land.mm(), cut.hole.mm() + 0.6) + 1.2;
+    const double s = std::min(area.width() / wide, (area.height() - 1.4 * em) / (above + cut.board.mm() + below));
+    const double cx = area.center().x();
+    const double top = area.top() + above * s;           // top face of the board
+    const double bottom = top + cut.board.mm() * s;
+    const double r = cut.hole.mm() / 2 * s;
+    const double copper = std::max(0.035 * s * 2, 3.0);
+    const auto px = [&](Length l) { return l.mm() * s; };
+
+    p.setFont(theme::digits(0.85));
+    p.setPen(theme::kQuiet);
+    p.drawText(QRectF(area.left(), area.top() - 1.8 * em, area.width(), 1.5 * em), Qt::AlignRight | Qt::AlignVCenter,
+               tr("%1 : 1").arg(s / 3.78, 0, 'f', 0));
+
+    // Board, left and right of the hole.
+    for (const double side : {-1.0, 1.0}) {
+        const double inner = cx + side * (r + (cut.land > Length() ? copper : 0));
+        const double outer = side < 0 ? area.left() : area.right();
+        QRectF board = QRectF(QPointF(std::min(inner, outer), top), QPointF(std::max(inner, outer), bottom));
+        p.fillRect(board, theme::kLaminate);
+        p.save();
+        p.setClipRect(board);
+        p.setPen(QPen(QColor(0xD9, 0xCE, 0xA8), 1));
+        for (double x = board.left() - board.height(); x < board.right(); x += 8)
+            p.drawLine(QPointF(x, board.bottom()), QPointF(x + board.height(), board.top()));
+        p.restore();
+        if (cut.land > Length()) {
+            const double land = px(cut.land) / 2;
+            for (const bool upper : {true, false}) {
+                const double y = upper ? top - copper : bottom;
+                p.fillRect(QRectF(QPointF(cx + side * r, y), QPointF(cx + side * land, y + copper)).normalized(), theme::kCopper);
+                const double mask = cx + side * (land + 0.05 * s);
+                if ((outer - mask) * side > 0)
+                    p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + copper * 0.8)).normalized(), theme::kMask);
+            }
+            p.fillRect(QRectF(QPointF(cx + side * r, top), QPointF(inner, bottom)).normalized(), theme::kCopper);
+        }
+    }
+    // Body underside.
+    const double seat = top - copper - px(cut.standoff);
+    p.setPen(QPen(theme::kBodySlate, 1));
+    p.setBrush(QColor(0xD3, 0xDD, 0xE5));
+    p.drawRect(QRectF(area.left() + area.width() * 0.14, area.top(), area.width() * 0.72, std::max(seat - area.top(), 3.0)));
+    // Lead at its mean, with its largest and smallest.
+    const double tip = seat + px(cut.length);
+    const auto lead = [&](Length width) {
+        const double h = px(width) / 2;
+        const double chamfer = std::min(h * 0.5, px(cut.length) * 0.15);
+        QPainterPath path(QPointF(cx - h, seat));
+        path.lineTo(cx + h, seat);
+        path.lineTo(cx + h, tip - chamfer);
+        path.lineTo(cx + h - chamfer * 0.7, tip);
+        path.lineTo(cx - h + chamfer * 0.7, tip);
+        path.lineTo(cx - h, tip - chamfer);
+        path.closeSubpath();
+        return path;
+    };
+    const bool loose = !cut.sized;
+    p.setPen(QPen(loose ? theme::kMarigold : theme::kSteelEdge, 1.2, loose ? Qt::DashLine : Qt::SolidLine));
+    p.setBrush(cut.land > Length() ? theme::kSteel : QColor(0xC4, 0xCF, 0xD8));
+    p.drawPath(lead(cut.lead));
+    if (cut.sized) {
+        p.setBrush(Qt::NoBrush);
+        p.setPen(QPen(theme::kInk, 1, Qt::DashLine));
+        p.drawPath(lead(cut.most));
+        p.setPen(QPen(theme::kSteelEdge, 1, Qt::DotLine));
+        p.drawPath(lead(cut.least));
+    }
+    // Words, each in a place of its own.
+    p.setFont(theme::text(0.9));
+    const double mid = (top + bottom) / 2;
+    const auto word = [&](const QRectF& box, Qt::Alignment align, const QString& text, const QColor& color) {
+        QRectF tight = p.fontMetrics().boundingRect(box.toRect(), static_cast<int>(align), text);
+        p.fillRect(tight.adjusted(-2, 0, 2, 0), QColor(255, 255, 255, 190));
+        p.setPen(color);
+        p.drawText(box, static_cast<int>(align), text);
+    };
+    const double half = area.width() / 2;
+    word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter, tr("board %1").arg(view_.value(cut.board, 2)), theme::kInk);
+    word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter, tr("hole %1").arg(view_.value(cut.hole, 2)), theme::kInk);
+    const double low = bottom + copper + 3;
+    word(QRectF(area.left(), low, half, em * 2.6), Qt::AlignLeft | Qt::AlignTop,
+         cut.sized ? cut.leadWords.arg(view_.value(cut.lead, 2)) : tr("lead not measured"), cut.sized ? theme::kInk : theme::kMarigoldInk);
+    if (cut.land > Length())
+        word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("ring %1").arg(view_.value((cut.land - cut.hole) / 2, 2)), theme::kGo);
+    else
+        word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("bare hole"), theme::kInk);
+    if (cut.land > Length()) {
+        const Length out = cut.length - cut.standoff - cut.board;
+        const QString text = !cut.lengthFirm ? tr("length not measured") : out < Length() ? tr("ends inside the board") : tr("sticks out %1").arg(view_.value(out, 2));
+        word(QRectF(cx, std::min(tip - em * 0.6, area.bottom() - em * 1.3), half, em * 1.2), Qt::AlignRight | Qt::AlignTop, text,
+             cut.lengthFirm ? theme::kInk : theme::kMarigoldInk);
+    }
+}
+
+}  // namespace punch

@@ -1,0 +1,136 @@
+#include "app/stations/form_column.h"
+
+#include <QWheelEvent>
+
+namespace punch {
+
+namespace {
+/// A scrolled column must not change a choice that happens to lie under the mouse.
+class WheelGuard : public QObject {
+public:
+    using QObject::QObject;
+    bool eventFilter(QObject* object, QEvent* event) override {
+        if (event->type() != QEvent::Wheel) return QObject::eventFilter(object, event);
+        event->ignore();
+        return true;
+    }
+};
+}  // namespace
+
+FormColumn::FormColumn(Document& document, ViewState& view, QWidget* parent) : QScrollArea(parent), document_(document), view_(view) {
+    setWidgetResizable(true);
+    setFrameShape(QFrame::NoFrame);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setFocusPolicy(Qt::NoFocus);
+    auto* inner = new QWidget(this);
+    inner->setObjectName("scrolled");
+    box_ = new QVBoxLayout(inner);
+    const int em = theme::em();
+    box_->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
+    box_->setSpacing(em / 3);
+    setWidget(inner);
+}
+
+void FormColumn::connectRefresh() {
+    const auto again = [this] {
+        if (document_.open()) {
+            showAll();
+            refresh();
+        }
+    };
+    connect(&document_, &Document::changed, this, again);
+    connect(&view_, &ViewState::unitChanged, this, again);
+    connect(&view_, &ViewState::chosenChanged, this, again);
+}
+
+void FormColumn::showAll() {
+    for (const auto& show : shows_) show(document_.part());
+}
+
+bool FormColumn::goTo(const QString& field) {
+    const auto it = fields_.find(field);
+    if (it == fields_.end()) return false;
+    ensureWidgetVisible(it->second);
+    it->second->setFocus();
+    if (auto* edit = qobject_cast<QLineEdit*>(it->second)) edit->selectAll();
+    return true;
+}
+
+QLabel* FormColumn::title(const QString& words) {
+    if (box_->count() > 0) {
+        auto* line = new QFrame(this);
+        line->setProperty("role", "line");
+        box_->addSpacing(theme::em() / 4);
+        box_->addWidget(line);
+    }
+    auto* label = new QLabel(words, this);
+    label->setFont(theme::text(1.1, true));
+    box_->addWidget(label);
+    return label;
+}
+
+WrappedLabel* FormColumn::note(const QString& words) {
+    auto* label = new WrappedLabel(this);
+    label->setText(words);
+    label->setFont(theme::text(0.9));
+    label->setProperty("role", "quiet");
+    box_->addWidget(label);
+    return label;
+}
+
+QHBoxLayout* FormColumn::row(const QString& label, QWidget* field, const QString& name) {
+    auto* line = new QHBoxLayout;
+    auto* words = new QLabel(label, this);
+    words->setBuddy(field);
+    line->addWidget(words, 1);
+    field->setMinimumWidth(theme::em() * 7);
+    field->setMaximumWidth(theme::em() * 10);
+    field->setAccessibleName(label);
+    line->addWidget(field);
+    if (qobject_cast<QComboBox*>(field) != nullptr) {
+        field->setFocusPolicy(Qt::StrongFocus);
+        field->installEventFilter(new WheelGuard(field));
+    }
+    if (!name.isEmpty()) {
+        field->setObjectName(name);
+        fields_[name] = field;
+    }
+    box_->addLayout(line);
+    return line;
+}
+
+LengthEdit* FormColumn::length(const QString& label, const QString& name, std::function<Length(const Part&)> get,
+                               std::function<void(Part&, Length)> set, Length least, Length most) {
+    auto* edit = new LengthEdit(view_, [this, set, label](Length value) -> Result<void> {
+        Part next = document_.part();
+        set(next, value);
+        document_.apply(label, std::move(next));
+        return {};
+    }, this);
+    edit->setLimits(least, most);
+    row(label, edit, name);
+    shows_.push_back([edit, get](const Part& part) { edit->setLength(get(part)); });
+    return edit;
+}
+
+QCheckBox* FormColumn::check(const QString& label, const QString& name, std::function<bool(const Part&)> get, std::function<void(Part&, bool)> set) {
+    auto* box = new QCheckBox(label, this);
+    box->setObjectName(name);
+    fields_[name] = box;
+    box_->addWidget(box);
+    connect(box, &QCheckBox::clicked, this, [this, set, label](bool on) {
+        Part next = document_.part();
+        set(next, on);
+        document_.apply(label, std::move(next));
+    });
+    shows_.push_back([box, get](const Part& part) { box->setChecked(get(part)); });
+    return box;
+}
+
+QLineEdit* textField(QWidget* parent, const QString& name) {
+    auto* edit = new QLineEdit(parent);
+    edit->setObjectName(name);
+    return edit;
+}
+
+}  // namespace punch

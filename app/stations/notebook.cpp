@@ -1,0 +1,292 @@
+#include "app/stations/notebook.h"
+
+#include <QContextMenuEvent>
+#include <QKeyEvent>
+#include <QMenu>
+#include <QPainter>
+#include <QStyledItemDelegate>
+#include <cmath>
+
+#include "app/theme.h"
+
+namespace punch {
+namespace {
+
+/// A small drawing of how the jaws stood.
+void drawContact(QPainter& p, const QRectF& box, const Reading& r, const QColor& color) {
+    p.setPen(QPen(color, 1.6));
+    const double y = box.center().y();
+    const double h = box.height() * 0.42;
+    const QColor block(0xB9, 0xC9, 0xC9);
+    const auto bar = [&](double x) { p.drawLine(QPointF(x, y - h), QPointF(x, y + h)); };
+    const auto leadBox = [&](double x, double w) { p.fillRect(QRectF(x - w / 2, y - h * 0.6, w, h * 1.2), block); };
+    switch (r.contact) {
+        case Contact::Outside:
+            leadBox(box.center().x(), box.width() * 0.5);
+            bar(box.left() + 2);
+            bar(box.right() - 2);
+            p.drawLine(QPointF(box.left() + 2, y), QPointF(box.right() - 2, y));
+            break;
+        case Contact::Inside:
+            leadBox(box.left() + 4, 7);
+            leadBox(box.right() - 4, 7);
+            bar(box.left() + 9);
+            bar(box.right() - 9);
+            p.drawLine(QPointF(box.left() + 9, y), QPointF(box.right() - 9, y));
+            break;
+        case Contact::Centres:
+            p.drawEllipse(QPointF(box.left() + 4, y), 3, 3);
+            p.drawEllipse(QPointF(box.right() - 4, y), 3, 3);
+            p.drawLine(QPointF(box.left() + 7, y), QPointF(box.right() - 7, y));
+            break;
+        case Contact::Size:
+            leadBox(box.center().x(), box.width() * 0.3);
+            bar(box.center().x() - box.width() * 0.22);
+            bar(box.center().x() + box.width() * 0.22);
+            break;
+        default:
+            p.fillRect(QRectF(box.left(), y - h, 4, 2 * h), block);
+            leadBox(box.right() - 4, 7);
+            p.drawLine(QPointF(box.left() + 5, y), QPointF(box.right() - (r.contact == Contact::FaceFar ? 1 : r.contact == Contact::FaceCentre ? 4 : 8), y));
+            break;
+    }
+}
+
+class RowPainter : public QStyledItemDelegate {
+public:
+    RowPainter(Document& document, ViewState& view, QObject* parent) : QStyledItemDelegate(parent), document_(document), view_(view) {}
+
+    /// A title that is too long for one line takes two.
+    int titleLines(const QStyleOptionViewItem& option, std::size_t i) const {
+        const double room = roomForTitle(QRectF(option.rect.isValid() && option.rect.width() > 50 ? QRectF(option.rect) : QRectF(static_cast<const QWidget*>(option.widget)->rect())), mean(i));
+        const QFontMetricsF metrics(theme::text(0.92, true));
+        return metrics.horizontalAdvance(title(i)) > room ? 2 : 1;
+    }
+    QString title(std::size_t i) const { return QString::fromStdString(readingWords(document_.part(), document_.part().readings[i])); }
+    QString mean(std::size_t i) const {
+        const ReadingStats& stats = document_.footprint().readings[i].stats;
+        return stats.usable ? view_.value(Length::fromMm(stats.mean)) : QStringLiteral("—");
+    }
+    double roomForTitle(const QRectF& box, const QString& meanText) const {
+        const double em = theme::em();
+        return box.width() - em * 0.9 - em * 3.1 - QFontMetricsF(theme::digits(1.0, true)).horizontalAdvance(meanText) - 8;
+    }
+
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const auto& results = document_.footprint().readings;
+        const auto i = static_cast<std::size_t>(index.row());
+        const bool more = i < results.size() && !results[i].words.empty();
+        const double lines = i < results.size() ? titleLines(option, i) : 1;
+        return {100, static_cast<int>(theme::em() * ((more ? 4.6 : 3.35) + 1.1 * (lines - 1)))};
+    }
+
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        const auto i = static_cast<std::size_t>(index.row());
+        if (i >= document_.part().readings.size() || i >= document_.footprint().readings.size()) return;
+        const Reading& reading = document_.part().readings[i];
+        const ReadingResult& result = document_.footprint().readings[i];
+        QPainter& p = *painter;
+        p.save();
+        p.setRenderHint(QPainter::Antialiasing);
+        const bool doubt = result.state == ReadingState::InDoubt || result.state == ReadingState::OneOf ||
+                           result.state == ReadingState::Orphan || !result.stats.question.empty();
+        const double em = theme::em();
+        const QRectF box(option.rect);
+        if (doubt) p.fillRect(box, theme::kVermilionPale);
+        if (reading.id == view_.lit()) p.fillRect(box, theme::kPetrolPale);
+        if ((option.state & QStyle::State_Selected) != 0) {
+            p.fillRect(QRectF(box.left(), box.top(), 3, box.height()), theme::kPetrol);
+            if (!doubt) p.fillRect(box.adjusted(3, 0, 0, 0), QColor(0xF1, 0xF6, 0xF5));
+        }
+        const QColor main = doubt ? theme::kVermilion : theme::kPetrol;
+        const QRectF in = box.adjusted(em * 0.4, em * 0.25, -em * 0.5, 0);
+        p.setFont(theme::text(0.8));
+        p.setPen(theme::kQuiet);
+        p.drawText(QRectF(in.left(), in.top(), em * 1.3, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter, QString::number(index.row() + 1));
+        drawContact(p, QRectF(in.left() + em * 1.3, in.top(), em * 1.7, em * 1.2), reading, main);
+        const double left = in.left() + em * 3.1;
+        p.setFont(theme::digits(1.0, true));
+        const QString meanText = mean(i);
+        const double meanWidth = p.fontMetrics().horizontalAdvance(meanText) + 4;
+        p.setPen(main);
+        p.drawText(QRectF(in.right() - meanWidth, in.top(), meanWidth, em * 1.2), Qt::AlignRight | Qt::AlignVCenter, meanText);
+        p.setFont(theme::text(0.92, true));
+        p.setPen(doubt ? theme::kVermilion : theme::kInk);
+        const double room = roomForTitle(box, meanText);
+        const int lines = titleLines(option, i);
+        p.drawText(QRectF(left, in.top() + em * 0.1, room, em * 1.1 * lines), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, title(i));
+        // Raw values as typed; one that is asked about is struck through.
+        p.setFont(theme::digits(0.9));
+        double x = left;
+        const double y = in.top() + em * (1.2 + 1.1 * (lines - 1));
+        const QString u = result.stats.usable ? QStringLiteral("±") + view_.value(Length::fromMm(kNinetyFive * result.stats.u)) : QString();
+        const double uWidth = p.fontMetrics().horizontalAdvance(u) + 4;
+        for (std::size_t k = 0; k < reading.raw.size(); ++k) {
+            const RawValue& raw = reading.raw[k];
+            QString typed = QString::fromStdString(raw.typed);
+            if (raw.unit != Unit::Mm && !namesUnit(raw.typed)) typed += QString::fromUtf8(unitName(raw.unit).data(), static_cast<qsizetype>(unitName(raw.unit).size()));
+            const double w = p.fontMetrics().horizontalAdvance(typed);
+            if (x + w > in.right() - uWidth) {
+                p.drawText(QPointF(x, y + em * 0.85), QStringLiteral("…"));
+                break;
+            }
+            const bool asked = k < result.stats.asked.size() && result.stats.asked[k];
+            p.setPen(asked ? theme::kVermilion : theme::kQuiet);
+            p.drawText(QRectF(x, y, w + 2, em * 1.1), Qt::AlignLeft | Qt::AlignVCenter, typed);
+            if (asked) p.drawLine(QPointF(x, y + em * 0.55), QPointF(x + w, y + em * 0.55));
+            x += w + em * 0.6;
+        }
+        p.setPen(theme::kQuiet);
+        p.drawText(QRectF(in.right() - uWidth, y, uWidth, em * 1.1), Qt::AlignRight | Qt::AlignVCenter, u);
+        // The bar: from the middle, in standardised residuals; its full half is 3.29.
+        const QRectF bar(left, y + em * 1.4, in.right() - left, 3.5);
+        p.setPen(Qt::NoPen);
+        p.setBrush(QColor(0xE8, 0xEC, 0xEA));
+        p.drawRoundedRect(bar, 1.5, 1.5);
+        const bool judged = result.state == ReadingState::Agrees || result.state == ReadingState::InDoubt || result.state == ReadingState::OneOf;
+        if (judged) {
+            const double share = std::clamp(result.w / kInDoubt, -1.0, 1.0);
+            const double mid = bar.center().x();
+            const double end = mid + share * bar.width() / 2;
+            p.setBrush(main);
+            p.drawRect(QRectF(std::min(mid, end), bar.top(), std::abs(end - mid), bar.height()));
+            p.fillRect(QRectF(mid - 0.5, bar.top() - 2, 1, bar.height() + 4), theme::kInk);
+        } else if (result.state == ReadingState::Unchecked) {
+            p.setFont(theme::text(0.75));
+            p.setPen(theme::kQuiet);
+            const QString words = tr("nothing checks this");
+            const double w = p.fontMetrics().horizontalAdvance(words) + 8;
+            p.fillRect(QRectF(left, bar.top() - em * 0.4, w, em * 0.8), (option.state & QStyle::State_Selected) != 0 ? QColor(0xF1, 0xF6, 0xF5) : Qt::white);
+            p.drawText(QRectF(left, bar.top() - em * 0.5, w, em), Qt::AlignLeft | Qt::AlignVCenter, words);
+        }
+        if (!result.words.empty()) {
+            p.setFont(theme::text(0.85));
+            p.setPen(theme::kVermilion);
+            p.drawText(QRectF(left, bar.bottom() + 2, in.right() - left, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
+                       p.fontMetrics().elidedText(QString::fromStdString(result.words), Qt::ElideRight, static_cast<int>(in.right() - left)));
+        }
+        p.setPen(QPen(theme::kLine, 1));
+        p.drawLine(box.bottomLeft(), box.bottomRight());
+        p.restore();
+    }
+
+private:
+    Document& document_;
+    ViewState& view_;
+};
+
+}  // namespace
+
+NotebookModel::NotebookModel(Document& document, QObject* parent) : QAbstractListModel(parent), document_(document) {
+    connect(&document_, &Document::changed, this, [this] {
+        const int now = static_cast<int>(document_.part().readings.size());
+        if (now > rows_) {
+            beginInsertRows({}, rows_, now - 1);
+            rows_ = now;
+            endInsertRows();
+        } else if (now < rows_) {
+            beginRemoveRows({}, now, rows_ - 1);
+            rows_ = now;
+            endRemoveRows();
+        }
+        if (rows_ > 0) emit dataChanged(index(0), index(rows_ - 1));
+        emit layoutChanged();
+    });
+}
+
+int NotebookModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : rows_; }
+
+QVariant NotebookModel::data(const QModelIndex& index, int role) const {
+    const auto i = static_cast<std::size_t>(index.row());
+    if (!index.isValid() || i >= document_.part().readings.size()) return {};
+    const Reading& r = document_.part().readings[i];
+    const ReadingResult& result = document_.footprint().readings[i];
+    if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole) return QString::fromStdString(readingWords(document_.part(), r));
+    if (role == Qt::ToolTipRole) {
+        QStringList lines{QString::fromStdString(readingWords(document_.part(), r))};
+        if (result.stats.usable) {
+            lines << tr("mean %1 mm, ± %2 mm at 95 %").arg(result.stats.mean, 0, 'f', 3).arg(kNinetyFive * result.stats.u, 0, 'f', 3);
+            if (result.state != ReadingState::Orphan && result.redundancy > 1e-6)
+                lines << tr("the part says %1 mm; w = %2").arg(result.expected, 0, 'f', 3).arg(result.w, 0, 'f', 2);
+        }
+        if (!result.words.empty()) lines << QString::fromStdString(result.words);
+        return lines.join('\n');
+    }
+    return {};
+}
+
+Notebook::Notebook(Document& document, ViewState& view, ReadingEntry& entry, QWidget* parent)
+    : QListView(parent), document_(document), view_(view), entry_(entry) {
+    setObjectName("notebook");
+    setAccessibleName(tr("Notebook"));
+    setFrameShape(QFrame::NoFrame);
+    setModel(new NotebookModel(document, this));
+    setItemDelegate(new RowPainter(document, view, this));
+    setMouseTracking(true);
+    setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    setResizeMode(QListView::Adjust);
+    setEditTriggers(QAbstractItemView::NoEditTriggers);
+    connect(&view_, &ViewState::changed, viewport(), [this] { viewport()->update(); });
+    connect(&view_, &ViewState::unitChanged, viewport(), [this] { viewport()->update(); });
+    connect(model(), &QAbstractItemModel::rowsInserted, this, [this](const QModelIndex&, int, int last) {
+        scrollTo(model()->index(last, 0));
+    });
+}
+
+void Notebook::goTo(const std::string& id) {
+    const auto& readings = document_.part().readings;
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        if (readings[i].id == id) {
+            setCurrentIndex(model()->index(static_cast<int>(i), 0));
+            scrollTo(currentIndex());
+        }
+}
+
+void Notebook::keyPressEvent(QKeyEvent* event) {
+    const int row = currentIndex().row();
+    const bool control = (event->modifiers() & Qt::ControlModifier) != 0;
+    if (row >= 0 && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
+        emit editWanted(row);
+    } else if (row >= 0 && event->key() == Qt::Key_Delete) {
+        entry_.removeReading(row);
+    } else if (row >= 0 && control && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down)) {
+        const int by = event->key() == Qt::Key_Up ? -1 : 1;
+        entry_.moveReading(row, by);
+        setCurrentIndex(model()->index(std::clamp(row + by, 0, model()->rowCount() - 1), 0));
+    } else {
+        QListView::keyPressEvent(event);
+    }
+}
+
+void Notebook::mouseMoveEvent(QMouseEvent* event) {
+    const QModelIndex index = indexAt(event->pos());
+    const auto& readings = document_.part().readings;
+    view_.light(index.isValid() && index.row() < static_cast<int>(readings.size()) ? readings[static_cast<std::size_t>(index.row())].id : std::string());
+    QListView::mouseMoveEvent(event);
+}
+
+void Notebook::mouseDoubleClickEvent(QMouseEvent* event) {
+    if (const QModelIndex index = indexAt(event->pos()); index.isValid()) emit editWanted(index.row());
+}
+
+void Notebook::leaveEvent(QEvent* event) {
+    view_.light({});
+    QListView::leaveEvent(event);
+}
+
+void Notebook::contextMenuEvent(QContextMenuEvent* event) {
+    const QModelIndex index = indexAt(event->pos());
+    if (!index.isValid()) return;
+    const int row = index.row();
+    QMenu menu(this);
+    menu.addAction(tr("Change values\tEnter"), this, [this, row] { emit editWanted(row); });
+    if (!document_.footprint().readings[static_cast<std::size_t>(row)].stats.question.empty())
+        menu.addAction(tr("These values are meant"), this, [this, row] { entry_.confirmValues(row); });
+    menu.addAction(tr("Earlier\tCtrl+Up"), this, [this, row] { entry_.moveReading(row, -1); });
+    menu.addAction(tr("Later\tCtrl+Down"), this, [this, row] { entry_.moveReading(row, 1); });
+    menu.addAction(tr("Remove\tDelete"), this, [this, row] { entry_.removeReading(row); });
+    menu.exec(event->globalPos());
+}
+
+}  // namespace punch

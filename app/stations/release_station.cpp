@@ -1,0 +1,203 @@
+#include "app/stations/release_station.h"
+
+#include <QDesktopServices>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QUrl>
+
+#include "core/release/proof_board.h"
+
+namespace punch {
+
+ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
+    title(tr("Name and evidence"));
+    name_ = textField(this, "partName");
+    row(tr("Name"), name_, "partName");
+    description_ = textField(this, "description");
+    row(tr("Description"), description_, "description");
+    const auto bind = [this](QLineEdit* edit, std::string Part::*field, const QString& what, bool needed) {
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, field, what, needed] {
+            if (!edit->isModified() || !document_.open()) return;
+            const QString text = edit->text().trimmed();
+            markWrong(edit, needed && text.isEmpty());
+            if (needed && text.isEmpty()) {
+                view_.say(tr("%1: a part needs one, to be found again").arg(what));
+                return;
+            }
+            edit->setModified(false);
+            view_.say({});
+            Part next = document_.part();
+            next.*field = text.toStdString();
+            document_.apply(what, std::move(next));
+        });
+    };
+    bind(name_, &Part::name, tr("Name"), true);
+    bind(description_, &Part::description, tr("Description"), false);
+    height_ = note();
+    notes_ = new QPlainTextEdit(this);
+    notes_->setObjectName("notes");
+    notes_->setAccessibleName(tr("Notes"));
+    notes_->setPlaceholderText(tr("Notes"));
+    notes_->setFixedHeight(theme::em() * 5);
+    notes_->setTabChangesFocus(true);
+    add(notes_);
+    connect(notes_, &QPlainTextEdit::textChanged, this, [this] {
+        if (!document_.open() || !notes_->hasFocus()) return;
+        Part next = document_.part();
+        next.notes = notes_->toPlainText().toStdString();
+        document_.applyTyping(tr("notes"), std::move(next));
+    });
+    sources_ = new QWidget(this);
+    sourceRows_ = new QVBoxLayout(sources_);
+    sourceRows_->setContentsMargins(0, 0, 0, 0);
+    sourceRows_->setSpacing(2);
+    add(sources_);
+    sourceTitle_ = textField(this, "sourceTitle");
+    sourceTitle_->setPlaceholderText(tr("which drawing?"));
+    row(tr("New source"), sourceTitle_, "sourceTitle");
+    sourceLink_ = textField(this, "sourceLink");
+    sourceLink_->setPlaceholderText(tr("link"));
+    row(tr("Its link"), sourceLink_, "sourceLink");
+    sourcePicture_ = textField(this, "sourcePicture");
+    sourcePicture_->setPlaceholderText(tr("picture.png"));
+    row(tr("Its picture"), sourcePicture_, "sourcePicture");
+    auto* keep = new QPushButton(tr("Keep the source"), this);
+    keep->setObjectName("addSource");
+    add(keep);
+    connect(keep, &QPushButton::clicked, this, &ReleaseStation::addSource);
+
+    title(tr("File"));
+    file_ = note();
+    auto* buttons = new QWidget(this);
+    auto* line = new QHBoxLayout(buttons);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* save = new QPushButton(tr("Save"), buttons);
+    save->setObjectName("save");
+    save->setProperty("role", "main");
+    auto* saveAs = new QPushButton(tr("Save as…"), buttons);
+    saveAs->setObjectName("saveAs");
+    line->addWidget(save);
+    line->addWidget(saveAs);
+    line->addStretch();
+    add(buttons);
+    connect(save, &QPushButton::clicked, this, &ReleaseStation::saveWanted);
+    connect(saveAs, &QPushButton::clicked, this, &ReleaseStation::saveAsWanted);
+
+    title(tr("Proof board and tables"));
+    verdict_ = note();
+    const std::vector<std::pair<Format, QString>> all = {{Format::Gerber, tr("Gerber X2, eight layers")},
+                                                         {Format::Drill, tr("XNC drill, plated and bare apart")},
+                                                         {Format::Csv, tr("CSV coordinate table")},
+                                                         {Format::Svg, tr("SVG of the sheet at 1:1")}};
+    for (const auto& [format, words] : all) {
+        auto* box = new QCheckBox(words, this);
+        box->setObjectName(QString::fromStdString("format-" + formatName(format)));
+        box->setChecked(true);
+        formats_.push_back(box);
+        add(box);
+    }
+    auto* write = new QPushButton(tr("Write the files…"), this);
+    write->setObjectName("export");
+    write->setProperty("role", "main");
+    add(write);
+    connect(write, &QPushButton::clicked, this, &ReleaseStation::exportFolderWanted);
+    result_ = note();
+    stretch();
+    connectRefresh();
+    connect(&document_, &Document::fileChanged, this, [this] {
+        if (document_.open()) refresh();
+    });
+}
+
+void ReleaseStation::addSource() {
+    if (!document_.open()) return;
+    const QString title = sourceTitle_->text().trimmed();
+    markWrong(sourceTitle_, title.isEmpty());
+    if (title.isEmpty()) {
+        view_.say(tr("New source: say in a few words which drawing, sample or page it is"));
+        sourceTitle_->setFocus();
+        return;
+    }
+    Part next = document_.part();
+    Source s;
+    s.id = "s" + std::to_string(next.nextId++);
+    s.title = title.toStdString();
+    s.link = sourceLink_->text().trimmed().toStdString();
+    s.picture = sourcePicture_->text().trimmed().toStdString();
+    next.sources.push_back(s);
+    sourceTitle_->clear();
+    sourceLink_->clear();
+    sourcePicture_->clear();
+    view_.say({});
+    document_.apply(tr("source"), std::move(next));
+}
+
+void ReleaseStation::exportTo(const QString& folder) {
+    if (folder.isEmpty() || !document_.open()) return;
+    std::vector<Format> chosen;
+    const Format all[] = {Format::Gerber, Format::Drill, Format::Csv, Format::Svg};
+    for (std::size_t i = 0; i < formats_.size(); ++i)
+        if (formats_[i]->isChecked()) chosen.push_back(all[i]);
+    if (chosen.empty()) {
+        view_.say(tr("No format is ticked: tick at least one"));
+        return;
+    }
+    const auto files = releaseFiles(document_.part(), document_.footprint(), chosen);
+    if (const auto done = writeAllAtomically(folder.toStdString(), files); !done) {
+        result_->setText({});
+        view_.say(tr("Nothing was written. %1").arg(QString::fromStdString(done.error().text())));
+        return;
+    }
+    view_.say({});
+    result_->setText(tr("%1 files written to %2").arg(files.size()).arg(QDir::toNativeSeparators(folder)));
+}
+
+void ReleaseStation::refresh() {
+    const Part& part = document_.part();
+    if (!name_->hasFocus() && !name_->property("wrong").toBool()) name_->setText(QString::fromStdString(part.name));
+    if (!description_->hasFocus()) description_->setText(QString::fromStdString(part.description));
+    if (!notes_->hasFocus()) notes_->setPlainText(QString::fromStdString(part.notes));
+    const auto& body = document_.footprint().body;
+    height_->setText(body && body->heightFirm ? tr("Height above the board %1.").arg(view_.length(body->height + part.body.standoff, 2)) : tr("Height not measured."));
+    file_->setText(document_.path().isEmpty() ? tr("Not saved yet.") : (document_.dirty() ? tr("Changed since it was saved: %1") : tr("Saved: %1")).arg(QFileInfo(document_.path()).fileName()));
+    while (QLayoutItem* item = sourceRows_->takeAt(0)) {
+        if (item->widget() != nullptr) item->widget()->deleteLater();
+        delete item;
+    }
+    for (std::size_t i = 0; i < part.sources.size(); ++i) {
+        const Source& s = part.sources[i];
+        auto* box = new QWidget(sources_);
+        auto* lay = new QHBoxLayout(box);
+        lay->setContentsMargins(0, 0, 0, 0);
+        QString words = QString::fromStdString(s.title).toHtmlEscaped();
+        if (!s.note.empty()) words += "<br><span style='color:#6B767B'>" + QString::fromStdString(s.note).toHtmlEscaped() + "</span>";
+        if (!s.picture.empty()) words += "<br><span style='color:#6B767B'>" + tr("picture %1").arg(QString::fromStdString(s.picture).toHtmlEscaped()) + "</span>";
+        auto* text = new QLabel(words, box);
+        text->setWordWrap(true);
+        text->setFont(theme::text(0.9));
+        lay->addWidget(text, 1);
+        const auto button = [&](const QString& label, auto act) {
+            auto* b = new QPushButton(label, box);
+            b->setProperty("role", "link");
+            connect(b, &QPushButton::clicked, this, act);
+            lay->addWidget(b);
+        };
+        if (!s.link.empty()) button(tr("open"), [link = s.link] { QDesktopServices::openUrl(QUrl::fromUserInput(QString::fromStdString(link))); });
+        button(tr("drop"), [this, i] {
+            Part next = document_.part();
+            if (i >= next.sources.size()) return;
+            next.sources.erase(next.sources.begin() + static_cast<std::ptrdiff_t>(i));
+            document_.apply(tr("removal of a source"), std::move(next));
+        });
+        sourceRows_->addWidget(box);
+    }
+    const auto warnings = releaseWarnings(part, document_.footprint());
+    QStringList lines;
+    for (const std::string& w : warnings) lines << "✕ " + QString::fromStdString(w);
+    verdict_->setText(lines.isEmpty() ? tr("Nothing speaks against it.") : tr("Look at these first:\n%1").arg(lines.join('\n')));
+    verdict_->setStyleSheet(lines.isEmpty() ? "color: #2E7D4F;" : "color: #C4432A;");
+}
+
+}  // namespace punch

@@ -1,0 +1,41 @@
+#pragma once
+// Release: name it, keep its evidence, save it, and write the files a fab accepts.
+
+#include <QPlainTextEdit>
+#include <QPushButton>
+
+#include "app/stations/form_column.h"
+
+namespace punch {
+
+class ReleaseStation : public FormColumn {
+    Q_OBJECT
+public:
+    ReleaseStation(Document& document, ViewState& view, QWidget* parent = nullptr);
+    /// Writes the chosen formats into a folder and says what came of it.
+    void exportTo(const QString& folder);
+
+signals:
+    void saveWanted();
+    void saveAsWanted();
+    void exportFolderWanted();
+
+private:
+    void refresh() override;
+    void addSource();
+    QLineEdit* name_;
+    QLineEdit* description_;
+    QPlainTextEdit* notes_;
+    WrappedLabel* height_;
+    WrappedLabel* file_;
+    QWidget* sources_;
+    QVBoxLayout* sourceRows_;
+    QLineEdit* sourceTitle_;
+    QLineEdit* sourceLink_;
+    QLineEdit* sourcePicture_;
+    WrappedLabel* verdict_;
+    WrappedLabel* result_;
+    std::vector<QCheckBox*> formats_;
+};
+
+}  // namespace punch

@@ -1,0 +1,27 @@
+#include "app/view_state.h"
+
+namespace punch {
+
+QString stationName(Station station) {
+    static const char* const names[] = {"Measure", "Place", "Size", "Dress", "Fit", "Release"};
+    return QString::fromLatin1(names[static_cast<int>(station)]);
+}
+
+QString lensName(Lens lens) {
+    static const char* const names[] = {"Copper", "Readings", "Voltage", "Body", "Ink", "Courtyard"};
+    return QString::fromLatin1(names[static_cast<int>(lens)]);
+}
+
+void ViewState::setStation(Station s) {
+    station_ = s;
+    // Each station brings the lenses that its work needs; all stay the user's to switch.
+    const bool measuring = s == Station::Measure || s == Station::Place;
+    lenses_[static_cast<int>(Lens::Readings)] = measuring;
+    lenses_[static_cast<int>(Lens::Voltage)] = s == Station::Size;
+    lenses_[static_cast<int>(Lens::Copper)] = true;
+    lenses_[static_cast<int>(Lens::Body)] = true;
+    emit stationChanged();
+    emit changed();
+}
+
+}  // namespace punch

@@ -1,0 +1,71 @@
+#pragma once
+// What is looked at, and how: nothing in here is saved with the part.
+
+#include <QObject>
+#include <QSet>
+#include <QString>
+
+#include "core/base/quantity.h"
+#include "core/part/part.h"
+
+namespace punch {
+
+enum class Station { Measure, Place, Size, Dress, Fit, Release };
+inline constexpr int kStations = 6;
+QString stationName(Station station);
+
+enum class Lens { Copper, Readings, Voltage, Body, Ink, Courtyard };
+inline constexpr int kLenses = 6;
+QString lensName(Lens lens);
+
+/// Which number the chain explains.
+enum class ChainOf { Hole, Land, X, Y };
+
+class ViewState : public QObject {
+    Q_OBJECT
+public:
+    using QObject::QObject;
+
+    Unit unit() const { return unit_; }
+    bool fromSolderSide() const { return solder_; }
+    Station station() const { return station_; }
+    bool lens(Lens l) const { return lenses_[static_cast<int>(l)]; }
+    ChainOf chainOf() const { return chainOf_; }
+    /// The features pointed at, in order; none, one or two.
+    const FeatureId& first() const { return first_; }
+    const FeatureId& second() const { return second_; }
+    /// Reading under the mouse in notebook or sheet.
+    const std::string& lit() const { return lit_; }
+
+    void setUnit(Unit unit) { if (unit_ != unit) { unit_ = unit; emit unitChanged(); } }
+    void flip() { solder_ = !solder_; emit changed(); }
+    void setStation(Station s);
+    void setLens(Lens l, bool on) { lenses_[static_cast<int>(l)] = on; emit changed(); }
+    void setChainOf(ChainOf c) { chainOf_ = c; emit changed(); }
+    void choose(const FeatureId& first, const FeatureId& second) { first_ = first; second_ = second; emit chosenChanged(); emit changed(); }
+    void light(const std::string& reading) { if (lit_ != reading) { lit_ = reading; emit changed(); } }
+    void say(const QString& message) { emit message_(message); }
+    void resetSide() { solder_ = false; }
+
+    /// A length in the display unit, with its unit.
+    QString length(Length l, int digits = 3) const { return QString::fromStdString(formatLength(l, unit_, digits)); }
+    QString value(Length l, int digits = 3) const { return QString::fromStdString(formatValue(l, unit_, digits)); }
+
+signals:
+    void changed();
+    void unitChanged();
+    void stationChanged();
+    void chosenChanged();
+    void message_(const QString& message);
+
+private:
+    Unit unit_ = Unit::Mm;
+    bool solder_ = false;
+    Station station_ = Station::Measure;
+    bool lenses_[kLenses] = {true, true, false, true, true, true};
+    ChainOf chainOf_ = ChainOf::Hole;
+    FeatureId first_, second_;
+    std::string lit_;
+};
+
+}  // namespace punch

@@ -1,0 +1,23 @@
+#pragma once
+// An angle, counter-clockwise seen from the part side. Whole degrees are exact.
+
+#include <compare>
+#include <numbers>
+
+namespace punch {
+
+class Angle {
+public:
+    constexpr Angle() = default;
+    static constexpr Angle fromDegrees(double d) { return Angle(d); }
+    static constexpr Angle fromRadians(double r) { return Angle(r * 180.0 / std::numbers::pi); }
+    constexpr double degrees() const { return deg_; }
+    constexpr double radians() const { return deg_ * std::numbers::pi / 180.0; }
+    friend auto operator<=>(const Angle&, const Angle&) = default;
+
+private:
+    explicit constexpr Angle(double d) : deg_(d) {}
+    double deg_ = 0.0;
+};
+
+}  // namespace punch

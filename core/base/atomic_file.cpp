@@ -1,0 +1,116 @@
+#include "core/base/atomic_file.h"
+
+#include <fcntl.h>
+#include <fmt/format.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <cerrno>
+#include <cstring>
+#include <fstream>
+#include <sstream>
+#include <system_error>
+
+namespace punch {
+namespace fs = std::filesystem;
+namespace {
+
+std::string adviceFor(int error) {
+    switch (error) {
+        case ENOSPC: case EDQUOT: return "The disk is full: free some room and save again, or save elsewhere";
+        case EACCES: case EPERM: case EROFS: return "The folder is read-only for you: save elsewhere";
+        case ENOENT: case ENOTDIR: return "The folder does not exist: choose another one";
+        default: return "Save elsewhere";
+    }
+}
+
+tl::unexpected<Problem> failed(const fs::path& file, const char* doing, int error) {
+    return problem(fmt::format("could not {}: {}", doing, std::strerror(error)), file.string(), adviceFor(error));
+}
+
+/// Writes and flushes a temporary file beside `file`.
+Result<fs::path> writeBeside(const fs::path& file, std::string_view content) {
+    std::string pattern = (file.parent_path() / ("." + file.filename().string() + ".XXXXXX")).string();
+    const int handle = ::mkstemp(pattern.data());
+    if (handle < 0) return failed(file, "write", errno);
+    const auto giveUp = [&](const char* doing) {
+        const int error = errno;
+        ::close(handle);
+        ::unlink(pattern.c_str());
+        return failed(file, doing, error);
+    };
+    std::size_t done = 0;
+    while (done < content.size()) {
+        const ssize_t n = ::write(handle, content.data() + done, content.size() - done);
+        if (n < 0 && errno == EINTR) continue;
+        if (n <= 0) return giveUp("write");
+        done += static_cast<std::size_t>(n);
+    }
+    struct stat old {};
+    const bool had = ::stat(file.c_str(), &old) == 0;
+    if (::fchmod(handle, had ? (old.st_mode & 0777) : 0644) != 0) return giveUp("set the permissions");
+    if (::fsync(handle) != 0) return giveUp("write");
+    ::close(handle);
+    return fs::path(pattern);
+}
+
+}  // namespace
+
+Result<void> writeAtomically(const fs::path& file, std::string_view content) {
+    // A link stays a link: what it names is replaced.
+    std::error_code linkError;
+    const fs::path target = fs::is_symlink(file, linkError) ? fs::weakly_canonical(file, linkError) : file;
+    const auto temporary = writeBeside(target, content);
+    if (!temporary) return tl::make_unexpected(temporary.error());
+    if (::rename(temporary->c_str(), target.c_str()) != 0) {
+        const int error = errno;
+        ::unlink(temporary->c_str());
+        return failed(file, "replace the file", error);
+    }
+    return {};
+}
+
+Result<void> writeAllAtomically(const fs::path& folder, const std::vector<NamedContent>& files) {
+    std::error_code error;
+    fs::create_directories(folder, error);
+    if (error) return failed(folder, "make the folder", error.value());
+    std::vector<fs::path> written;
+    const auto removeAll = [&] {
+        for (const fs::path& path : written) fs::remove(path, error);
+    };
+    for (const NamedContent& file : files) {
+        auto temporary = writeBeside(folder / file.name, file.content);
+        if (!temporary) {
+            removeAll();
+            return tl::make_unexpected(temporary.error());
+        }
+        written.push_back(*temporary);
+    }
+    for (std::size_t i = 0; i < files.size(); ++i)
+        if (fs::is_directory(folder / files[i].name)) {
+            removeAll();
+            return failed(folder / files[i].name, "replace", EISDIR);
+        }
+    for (std::size_t i = 0; i < files.size(); ++i)
+        if (::rename(written[i].c_str(), (folder / files[i].name).c_str()) != 0) {
+            const int code = errno;
+            removeAll();
+            return failed(folder / files[i].name, "replace the file", code);
+        }
+    return {};
+}
+
+Result<std::string> readWhole(const fs::path& file) {
+    std::error_code error;
+    if (!fs::exists(file, error)) return problem("there is no such file", file.string(), "Check the name");
+    if (fs::is_directory(file, error)) return problem("this is a folder", file.string(), "Name a file in it");
+    if (const auto size = fs::file_size(file, error); !error && size > 64'000'000)
+        return problem("the file is larger than 64 MB", file.string(), "This is no part file");
+    std::ifstream in(file, std::ios::binary);
+    std::ostringstream content;
+    content << in.rdbuf();
+    if (!in) return problem("the file cannot be read", file.string(), "Check its permissions");
+    return content.str();
+}
+
+}  // namespace punch

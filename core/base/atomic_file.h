@@ -1,0 +1,29 @@
+#pragma once
+// Files appear whole or not at all.
+
+#include <filesystem>
+#include <string>
+#include <string_view>
+#include <vector>
+
+#include "core/base/result.h"
+
+namespace punch {
+
+/// Writes a temporary file beside `file`, flushes it to the disk and renames it over `file`.
+/// Errors: folder missing or read-only, disk full. The old file is untouched then, and no temporary file stays.
+Result<void> writeAtomically(const std::filesystem::path& file, std::string_view content);
+
+struct NamedContent {
+    std::string name;
+    std::string content;
+};
+
+/// Writes all files into `folder` (made when missing), or none: every file is written and flushed beside its place
+/// before the first is renamed.
+Result<void> writeAllAtomically(const std::filesystem::path& folder, const std::vector<NamedContent>& files);
+
+/// The whole file. Errors: missing, a folder, unreadable, over 64 MB.
+Result<std::string> readWhole(const std::filesystem::path& file);
+
+}  // namespace punch

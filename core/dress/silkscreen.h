@@ -1,0 +1,29 @@
+#pragma once
+// Top silkscreen and the assembly drawing: outline, pin 1 mark, texts.
+//
+// The outline runs around the body at its allowance. Ink keeps 0.15 (house value) from every mask opening and every
+// bare hole: lines that come nearer are cut away there.
+
+#include <optional>
+
+#include "core/clear/spacing.h"
+#include "core/footprint.h"
+
+namespace punch {
+
+inline Length leastInkGap() { return Length::fromMm(0.15); }
+inline Length leastInkLine() { return Length::fromMm(0.10); }
+
+void addSilkscreen(const Part& part, Footprint& footprint);
+
+struct InkGap {
+    Length gap;
+    std::string stroke;   ///< "outline"
+    std::string feature;  ///< the opening's pad or bare hole
+    bool cut = false;     ///< the stroke was cut to this distance
+};
+
+/// The least distance of ink from a mask opening or a bare hole's edge. None without ink or openings.
+std::optional<InkGap> nearestInk(const Footprint& footprint);
+
+}  // namespace punch

@@ -1,0 +1,61 @@
+#include "core/footprint.h"
+
+#include <algorithm>
+
+namespace punch {
+namespace {
+template <class T, class Match>
+const T* findIn(const std::vector<T>& all, Match match) {
+    const auto it = std::find_if(all.begin(), all.end(), match);
+    return it == all.end() ? nullptr : &*it;
+}
+}  // namespace
+
+std::string fill(const std::string& text, const std::vector<Length>& of, Unit unit, int digits) {
+    std::string out;
+    std::size_t next = 0;
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        if (text.compare(i, 2, "{}") == 0 && next < of.size()) {
+            out += formatValue(of[next++], unit, digits);
+            ++i;
+        } else if (text.compare(i, 3, "{u}") == 0) {
+            out += unitName(unit);
+            i += 2;
+        } else {
+            out += text[i];
+        }
+    }
+    return out;
+}
+
+const Pad* Footprint::pad(const FeatureId& id) const {
+    return findIn(pads, [&](const Pad& p) { return p.id == id; });
+}
+const BareHole* Footprint::bareHole(const FeatureId& id) const {
+    return findIn(bareHoles, [&](const BareHole& h) { return h.id == id; });
+}
+const Gauge* Footprint::gauge(const std::string& wanted) const {
+    return findIn(gauges, [&](const Gauge& g) { return g.name == wanted; });
+}
+const ParameterValue* Footprint::parameter(const std::string& wanted) const {
+    return findIn(parameters, [&](const ParameterValue& p) { return p.name == wanted; });
+}
+const LeadFit* Footprint::leadOf(const Part& part, const FeatureId& pin) const {
+    const Formation* f = formationOf(part, pin);
+    return f == nullptr ? nullptr : findIn(leads, [&](const LeadFit& l) { return l.formation == f->id; });
+}
+
+std::optional<Point> Footprint::place(const FeatureId& id) const {
+    if (const Pad* p = pad(id)) return p->at;
+    if (const BareHole* h = bareHole(id)) return h->at;
+    if (!body) return {};
+    const Rect& r = body->rect;
+    if (id == kBody) return r.middle();
+    if (id == kLeftFace) return Point{r.left, r.middle().y};
+    if (id == kRightFace) return Point{r.right, r.middle().y};
+    if (id == kFrontFace) return Point{r.middle().x, r.bottom};
+    if (id == kRearFace) return Point{r.middle().x, r.top};
+    return {};
+}
+
+}  // namespace punch

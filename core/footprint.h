@@ -1,0 +1,191 @@
+#pragma once
+// Footprint: what follows from a Part. Never edited, never the source; every number carries its chain.
+//
+// Frame of all points: mm; x right, y up, origin at the datum, seen from the part side.
+
+#include <map>
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/length.h"
+#include "core/measure/adjust.h"
+#include "core/measure/next_reading.h"
+#include "core/measure/standard_sizes.h"
+#include "core/part/part.h"
+
+namespace punch {
+
+// ------------------------------------------------------------------ chains
+
+/// One step of "where does this number come from?".
+struct ChainStep {
+    enum class Link { None, Reading, Rule, Parameter, Feature };
+    std::string label;               ///< "least hole, fit level B"
+    std::string detail;              ///< "+ {}": each {} stands for the next length of `of`
+    std::vector<Length> of;
+    std::optional<Length> value;
+    Link link = Link::None;
+    std::string target;              ///< reading id, rule field or parameter name
+    double weight = 0;               ///< share of a reading in the value, 0 when it makes no sense
+};
+using Chain = std::vector<ChainStep>;
+
+/// The text of a template such as "{} {u} spare" in the display unit.
+std::string fill(const std::string& text, const std::vector<Length>& of, Unit unit, int digits = 3);
+
+// ------------------------------------------------------------------ copper and holes
+
+enum class PadShape { Round, Rectangle };
+
+/// Doubt of a place: 95 % half intervals; none while it is loose.
+struct PlaceDoubt {
+    std::optional<Length> x, y;      ///< of the coordinate from the datum
+    std::optional<Length> fitted;    ///< largest in any direction, against the best fit of all leads
+};
+
+struct Pad {
+    FeatureId id;
+    std::string number;
+    Point at;
+    bool first = false;              ///< marked by its shape
+    PadShape shape = PadShape::Round;
+    Length hole;                     ///< finished, least
+    Length holeLargest;              ///< finished, with its tolerance
+    Length land;                     ///< diameter or side
+    PlaceDoubt doubt;
+    bool firm = false;               ///< nothing loose moves its place
+    bool sized = false;              ///< its lead is measured
+    Length leadX, leadY;             ///< lead section at its mean
+    bool leadRound = false;
+};
+
+struct BareHole {
+    FeatureId id;
+    std::string name;
+    Point at;
+    Length size;
+    Length sizeLargest;
+    Length peg, pegDoubt;
+    PlaceDoubt doubt;
+    bool firm = false;
+    bool sized = false;
+};
+
+/// What a lead needs and gets. One for each formation.
+struct LeadFit {
+    std::string formation;
+    bool sized = false;
+    Length across, acrossDoubt;      ///< over its corners
+    Length allowance;                ///< least spare room the rule asks for
+    Length leastHole;                ///< before the drill list
+    Length hole, holeLargest, land;
+    Length largestAllowed;           ///< IPC-2222: smallest lead + 0.70 or 0.60
+    bool beyondList = false;         ///< no drill of the list is large enough
+    bool passesLargest = false;      ///< the next drill up passes what the rule allows
+    Length length, lengthDoubt;      ///< below the body
+    bool lengthFirm = false;
+    Chain holeChain, landChain;
+};
+
+// ------------------------------------------------------------------ around the pads
+
+struct BodyBox {
+    Rect rect;
+    bool firm[4] = {false, false, false, false};  ///< by Side
+    bool allFirm() const { return firm[0] && firm[1] && firm[2] && firm[3]; }
+    Length height;
+    bool heightFirm = false;
+};
+
+struct Stroke {
+    std::vector<Point> points;       ///< a polyline; closed when first and last are equal
+    Length width;
+    std::string what;                ///< "outline", "pin 1 mark", "reference"
+    bool cut = false;                ///< an end was cut away from an opening
+};
+
+struct KeepoutArea {
+    std::string id, name;
+    Rect rect;
+    Length maxHeight;
+    bool firm = false;
+};
+
+// ------------------------------------------------------------------ checks
+
+enum class GaugeState { Go, Watch, NoGo, Unknown };
+
+struct Gauge {
+    std::string name;                ///< "lead-in-hole"
+    std::string title;               ///< "Lead in hole"
+    GaugeState state = GaugeState::Unknown;
+    std::optional<double> value, limit, margin;
+    std::optional<double> upper;     ///< a second limit, for a range
+    std::string unit = "mm";         ///< "mm", or "1" for a ratio
+    std::string words;               ///< template, see fill()
+    std::vector<Length> of;
+    std::vector<std::string> about;  ///< features or readings to look at
+};
+
+/// Two pads at different potentials.
+struct VoltagePair {
+    FeatureId a, b;
+    Voltage peak;
+    Length gap, needed;
+    Length gapDoubt;
+};
+
+/// A potential's distance around its pins, for the halo lens.
+struct Halo {
+    FeatureId pin;
+    std::string potential;
+    std::string volts;               ///< "230 V"
+    Length needed;                   ///< against the worst other potential; 0 when there is none
+};
+
+struct ParameterValue {
+    std::string name, words;
+    Length value;
+    std::optional<Length> doubt;     ///< none while it is loose
+    bool taken = false;
+    bool firm() const { return doubt.has_value(); }
+};
+
+struct LooseMovement {
+    std::vector<FeatureId> features;
+    std::string words;               ///< "peg hole: not measured across yet"
+};
+
+struct Footprint {
+    std::string name;
+    std::vector<Pad> pads;
+    std::vector<BareHole> bareHoles;
+    std::vector<LeadFit> leads;
+    std::optional<BodyBox> body;
+    Rect courtyard;
+    Length courtyardExcess;
+    std::vector<KeepoutArea> keepouts;
+    std::vector<Stroke> silkscreen;  ///< top silkscreen
+    std::vector<Stroke> assembly;    ///< what only the assembly drawing shows
+    std::vector<ParameterValue> parameters;
+    std::vector<Gauge> gauges;
+    std::vector<VoltagePair> voltages;  ///< the tightest margin first
+    std::vector<Halo> halos;
+    std::vector<ReadingResult> readings;  ///< in the order of the notebook
+    std::vector<SizeAdvice> pitches;
+    std::vector<LooseMovement> loose;
+    NextReading next;
+    Point datum;                     ///< the datum in the frame of the first pin
+    std::map<std::string, Chain> chains;  ///< "x:p1", "y:p1", "pitch"
+
+    const Pad* pad(const FeatureId& id) const;
+    const BareHole* bareHole(const FeatureId& id) const;
+    const Gauge* gauge(const std::string& name) const;
+    const ParameterValue* parameter(const std::string& name) const;
+    const LeadFit* leadOf(const Part& part, const FeatureId& pin) const;
+    /// Centre of a pin, peg, face or body. None for an unknown identifier.
+    std::optional<Point> place(const FeatureId& id) const;
+};
+
+}  // namespace punch

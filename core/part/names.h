@@ -1,0 +1,50 @@
+#pragma once
+// The words that files, the command line and the entry line use for the choices of a Part. One table each.
+
+#include <array>
+#include <string>
+#include <string_view>
+#include <utility>
+
+#include "core/part/part.h"
+
+namespace punch {
+
+template <class T>
+struct Names;  // static constexpr std::array<std::pair<T, std::string_view>, N> table
+
+#define PUNCH_NAMES(Type, Count, ...)                                                     \
+    template <>                                                                           \
+    struct Names<Type> {                                                                  \
+        static constexpr std::array<std::pair<Type, std::string_view>, Count> table = {{__VA_ARGS__}}; \
+    };
+
+PUNCH_NAMES(Axis, 4, {Axis::Along, "along"}, {Axis::Across, "across"}, {Axis::Height, "height"}, {Axis::Direct, "direct"})
+PUNCH_NAMES(Contact, 7, {Contact::Outside, "outside"}, {Contact::Inside, "inside"}, {Contact::Centres, "centres"},
+            {Contact::Size, "size"}, {Contact::FaceNear, "face to near edge"}, {Contact::FaceFar, "face to far edge"},
+            {Contact::FaceCentre, "face to centre"})
+PUNCH_NAMES(LeadShape, 3, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"}, {LeadShape::Round, "round"})
+PUNCH_NAMES(FormationKind, 1, {FormationKind::Row, "row"})
+PUNCH_NAMES(DatumKind, 3, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
+            {DatumKind::Feature, "feature"})
+PUNCH_NAMES(Level, 3, {Level::A, "A"}, {Level::B, "B"}, {Level::C, "C"})
+PUNCH_NAMES(HoleRule, 2, {HoleRule::Ipc2222, "IPC-2222"}, {HoleRule::HouseFactor, "house factor"})
+PUNCH_NAMES(LandRule, 2, {LandRule::Ipc2221, "IPC-2221"}, {LandRule::FixedRing, "fixed ring"})
+PUNCH_NAMES(DrillList, 3, {DrillList::Metric, "metric"}, {DrillList::Inch, "inch"}, {DrillList::Own, "own"})
+PUNCH_NAMES(VoltageColumn, 7, {VoltageColumn::B1, "B1"}, {VoltageColumn::B2, "B2"}, {VoltageColumn::B3, "B3"},
+            {VoltageColumn::B4, "B4"}, {VoltageColumn::A5, "A5"}, {VoltageColumn::A6, "A6"}, {VoltageColumn::A7, "A7"})
+PUNCH_NAMES(Density, 4, {Density::A, "A"}, {Density::B, "B"}, {Density::C, "C"}, {Density::Connector, "connector"})
+PUNCH_NAMES(PotentialKind, 2, {PotentialKind::Ac, "a.c. r.m.s."}, {PotentialKind::Dc, "d.c."})
+PUNCH_NAMES(Side, 4, {Side::Left, "left"}, {Side::Right, "right"}, {Side::Front, "front"}, {Side::Rear, "rear"})
+PUNCH_NAMES(PinOneMark, 3, {PinOneMark::Outside, "outside the body"}, {PinOneMark::Inside, "inside the body"},
+            {PinOneMark::None, "none"})
+#undef PUNCH_NAMES
+
+template <class T>
+std::string nameOf(T value) {
+    for (const auto& [v, name] : Names<T>::table)
+        if (v == value) return std::string(name);
+    return {};
+}
+
+}  // namespace punch

@@ -1,0 +1,15 @@
+#pragma once
+// From formations to pads: position from the datum, number, and how well the place is known.
+
+#include "core/footprint.h"
+
+namespace punch {
+
+/// Fills pads and bare holes with places, numbers and doubts; sizes come from size/. Sets datum, chains of the
+/// coordinates and the loose movements.
+void addPlaces(const Part& part, const Adjustment& adjustment, Footprint& footprint);
+
+/// The datum as expressions in the frame of the first pin.
+std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment);
+
+}  // namespace punch

@@ -1,0 +1,138 @@
+#include "core/release/tables.h"
+
+#include <fmt/format.h>
+
+#include <pugixml.hpp>
+#include <sstream>
+
+#include "core/clear/spacing.h"
+
+namespace punch {
+namespace {
+
+std::string cell(const std::string& text) {
+    if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
+    std::string out = "\"";
+    for (const char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
+    return out + "\"";
+}
+
+std::string mm(Length l) {
+    const std::string s = fmt::format("{:.4f}", l.mm());
+    return s == "-0.0000" ? "0.0000" : s;
+}
+std::string mm(const std::optional<Length>& l) { return l ? mm(*l) : "loose"; }
+
+/// SVG's y points down; the sheet's up.
+class Drawing {
+public:
+    Drawing(const Rect& view, const std::string& title) {
+        svg_ = doc_.append_child("svg");
+        svg_.append_attribute("xmlns") = "http://www.w3.org/2000/svg";
+        svg_.append_attribute("version") = "1.1";
+        svg_.append_attribute("width") = (mm(view.width()) + "mm").c_str();
+        svg_.append_attribute("height") = (mm(view.height()) + "mm").c_str();
+        svg_.append_attribute("viewBox") =
+            fmt::format("{} {} {} {}", mm(view.left), mm(-view.top), mm(view.width()), mm(view.height())).c_str();
+        svg_.append_child("title").text() = title.c_str();
+    }
+    void group(const std::string& id) {
+        group_ = svg_.append_child("g");
+        group_.append_attribute("id") = id.c_str();
+    }
+    pugi::xml_node disc(Point c, Length d, const std::string& style) {
+        auto n = styled("circle", style);
+        n.append_attribute("cx") = mm(c.x).c_str();
+        n.append_attribute("cy") = mm(-c.y).c_str();
+        n.append_attribute("r") = mm(d / 2).c_str();
+        return n;
+    }
+    pugi::xml_node rect(const Rect& r, const std::string& style) {
+        auto n = styled("rect", style);
+        n.append_attribute("x") = mm(r.left).c_str();
+        n.append_attribute("y") = mm(-r.top).c_str();
+        n.append_attribute("width") = mm(r.width()).c_str();
+        n.append_attribute("height") = mm(r.height()).c_str();
+        return n;
+    }
+    void line(const std::vector<Point>& points, const std::string& style) {
+        std::string list;
+        for (const Point& p : points) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
+        styled("polyline", style).append_attribute("points") = list.c_str();
+    }
+    void text(Point at, const std::string& words, double size) {
+        auto n = styled("text", fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:middle;fill:#24333A", size));
+        n.append_attribute("x") = mm(at.x).c_str();
+        n.append_attribute("y") = mm(-at.y).c_str();
+        n.text() = words.c_str();
+    }
+    std::string str() const {
+        std::ostringstream out;
+        doc_.save(out, " ");
+        return out.str();
+    }
+
+private:
+    pugi::xml_node styled(const char* name, const std::string& style) {
+        auto n = group_.append_child(name);
+        n.append_attribute("style") = style.c_str();
+        return n;
+    }
+    pugi::xml_document doc_;
+    pugi::xml_node svg_, group_;
+};
+
+}  // namespace
+
+std::string coordinateTable(const Part& part, const Footprint& f) {
+    std::string text = "number,kind,x_mm,y_mm,x_doubt_mm,y_doubt_mm,hole_mm,land_mm,land_shape\r\n";
+    for (const Pad& p : f.pads)
+        text += fmt::format("{},plated,{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y), mm(p.doubt.x),
+                            mm(p.doubt.y), mm(p.hole), mm(p.land), p.shape == PadShape::Rectangle ? "square" : "round");
+    for (const BareHole& h : f.bareHoles)
+        text += fmt::format("{},bare,{},{},{},{},{},,\r\n", cell(h.name), mm(h.at.x), mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size));
+    (void)part;
+    return text;
+}
+
+std::string sheetSvg(const Part& part, const Footprint& f) {
+    Rect content = f.courtyard;
+    for (const Stroke& s : f.silkscreen)
+        for (const Point& p : s.points) content.add(p);
+    Rect view = content.grown(Length::fromMm(3));
+    view.bottom -= Length::fromMm(6);
+    Drawing d(view, part.name + ", footprint at 1:1, seen from the part side");
+    d.group("courtyard");
+    d.rect(f.courtyard, "fill:none;stroke:#2B8A78;stroke-width:0.1;stroke-dasharray:1 0.4 0.2 0.4");
+    d.group("keepouts");
+    for (const KeepoutArea& k : f.keepouts) {
+        d.rect(k.rect, "fill:#C9663A;fill-opacity:0.15;stroke:#C9663A;stroke-width:0.08");
+        d.text({k.rect.middle().x, k.rect.bottom + Length::fromMm(0.4)},
+               fmt::format("{}: nothing taller than {:g} mm", k.name, k.maxHeight.mm()), 1.0);
+    }
+    d.group("assembly");
+    for (const Stroke& s : f.assembly) d.line(s.points, fmt::format("fill:none;stroke:#8A8A8A;stroke-width:{}", mm(s.width)));
+    d.group("copper");
+    for (const Pad& p : f.pads) {
+        const char* style = "fill:#B9783B;stroke:#7E4D1F;stroke-width:0.05";
+        if (p.shape == PadShape::Rectangle)
+            d.rect(Rect::around(p.at, p.land, p.land), style);
+        else
+            d.disc(p.at, p.land, style);
+    }
+    d.group("holes");
+    for (const Pad& p : f.pads) d.disc(p.at, p.hole, "fill:#FFFFFF;stroke:#7E4D1F;stroke-width:0.03");
+    for (const BareHole& h : f.bareHoles) d.disc(h.at, h.size, "fill:#FFFFFF;stroke:#24333A;stroke-width:0.08");
+    d.group("silkscreen");
+    for (const Stroke& s : f.silkscreen)
+        d.line(s.points, fmt::format("fill:none;stroke:#24333A;stroke-width:{};stroke-linecap:round;stroke-linejoin:round", mm(s.width)));
+    d.group("numbers");
+    for (const Pad& p : f.pads) d.text({p.at.x, p.at.y + p.land / 2 + Length::fromMm(0.3)}, p.number, 1.2);
+    d.group("print-check");
+    const Point bar{view.left + Length::fromMm(2), view.bottom + Length::fromMm(2)};
+    d.line({bar, {bar.x + Length::fromMm(10), bar.y}}, "stroke:#24333A;stroke-width:0.15");
+    d.text({bar.x + Length::fromMm(5), bar.y + Length::fromMm(0.5)}, "10 mm: measure it on the print", 1.0);
+    return d.str();
+}
+
+}  // namespace punch

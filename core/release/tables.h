@@ -1,0 +1,16 @@
+#pragma once
+// The footprint for people: a coordinate table (CSV, RFC 4180) and the sheet at 1:1 (SVG in mm).
+
+#include <string>
+
+#include "core/footprint.h"
+
+namespace punch {
+
+/// One line for each pad and bare hole: number, kind, x, y, doubts, hole, land; mm from the datum, y up.
+std::string coordinateTable(const Part& part, const Footprint& footprint);
+
+/// The sheet at true scale, seen from the part side, with a 10 mm bar to check the print.
+std::string sheetSvg(const Part& part, const Footprint& footprint);
+
+}  // namespace punch

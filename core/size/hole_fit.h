@@ -1,0 +1,26 @@
+#pragma once
+// Plated hole and land for a lead; bare hole for a peg.
+//
+// IPC-2222 (producibility levels A general, B moderate, C high), lead over its corners:
+//   least finished hole = largest lead + 0.25 / 0.20 / 0.15;  largest = smallest lead + 0.70 / 0.70 / 0.60.
+// IPC-2221, 9.1.1: least land = largest finished hole + 2 x least ring + fabrication allowance (0.40 / 0.25 / 0.20);
+//   least ring, external and plated, 0.05.
+// House rule: hole = factor x lead (diameter of a round lead, side of another); ring of fixed width on both sides.
+// The largest lead is the upper end of its 95 % doubt, or its mean by a switch of the part.
+
+#include "core/footprint.h"
+
+namespace punch {
+
+Length leastClearance(Level level);       ///< IPC-2222: added to the largest lead
+Length largestClearance(Level level);     ///< IPC-2222: added to the smallest lead
+Length fabricationAllowance(Level level); ///< IPC-2221, 9.1.1
+inline Length leastRing() { return Length::fromMm(0.05); }  ///< IPC-2221, external, supported
+
+/// Sizes the holes and lands of one formation. A loose lead is sized at its assumed width and marked as not sized.
+LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment);
+
+/// Sizes the bare hole of a peg: peg (upper end of its doubt, or mean) + clearance, up to the next drill.
+BareHole fitPeg(const Part& part, const Peg& peg, const Adjustment& adjustment);
+
+}  // namespace punch

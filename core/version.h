@@ -1,0 +1,5 @@
+#pragma once
+
+namespace punch {
+inline constexpr const char* kVersion = "0.1.0";
+}
