@@ -9,6 +9,7 @@
 #include "core/shape/body.h"
 #include "core/size/hole_fit.h"
 #include "core/verdicts/gauges.h"
+#include "core/measure/adjust.h"
 
 namespace punch {
 namespace {

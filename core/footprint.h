@@ -9,8 +9,8 @@
 #include <vector>
 
 #include "core/base/length.h"
-#include "core/measure/adjust.h"
 #include "core/measure/next_reading.h"
+#include "core/measure/reading_result.h"
 #include "core/measure/standard_sizes.h"
 #include "core/part/part.h"
 

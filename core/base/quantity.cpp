@@ -42,11 +42,12 @@ std::string plain(std::string_view typed) {
 
 mu::Parser makeParser(const std::string& text) {
     mu::Parser parser;
-    parser.DefinePostfixOprt("mm", mm);
-    parser.DefinePostfixOprt("cm", cm);
-    parser.DefinePostfixOprt("um", um);
-    for (const char* name : {"mil", "mils", "thou"}) parser.DefinePostfixOprt(name, mil);
-    for (const char* name : {"in", "inch"}) parser.DefinePostfixOprt(name, inch);
+    // Not folded into constants, since the dimension test changes their scale.
+    parser.DefinePostfixOprt("mm", mm, false);
+    parser.DefinePostfixOprt("cm", cm, false);
+    parser.DefinePostfixOprt("um", um, false);
+    for (const char* name : {"mil", "mils", "thou"}) parser.DefinePostfixOprt(name, mil, false);
+    for (const char* name : {"in", "inch"}) parser.DefinePostfixOprt(name, inch, false);
     parser.SetExpr(text);
     return parser;
 }

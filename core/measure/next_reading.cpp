@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "core/measure/adjust.h"
 #include "core/measure/instruments.h"
 
 namespace punch {

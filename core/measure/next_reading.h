@@ -7,10 +7,13 @@
 
 #include <optional>
 #include <string>
+#include <vector>
 
-#include "core/measure/adjust.h"
+#include "core/part/part.h"
 
 namespace punch {
+
+class Adjustment;
 
 struct NextReading {
     std::optional<Reading> reading;  ///< none: enough

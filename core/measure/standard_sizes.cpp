@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/measure/adjust.h"
+
 namespace punch {
 
 double makeTolerance(double mm) { return std::max(0.001 * std::abs(mm), 0.005); }

@@ -9,7 +9,7 @@
 #include <string>
 #include <vector>
 
-#include "core/measure/adjust.h"
+#include "core/part/part.h"
 
 namespace punch {
 

@@ -14,7 +14,7 @@ using Json = nlohmann::ordered_json;
 // ------------------------------------------------------------------ raw values
 
 Json rawToJson(const RawValue& raw) {
-    if (raw.unit == Unit::Mm && !raw.meant && raw.unknown.is_null()) {
+    if (raw.unit == Unit::Mm && !raw.meant && raw.unknown.empty()) {
         if (fmt::format("{}", raw.value.mm()) == raw.typed) return raw.value.mm();
         return raw.typed;
     }

@@ -126,7 +126,7 @@ UnknownFields Fields::rest() const {
     Json left = Json::object();
     for (const auto& [key, j] : object_.items())
         if (!used_.contains(key)) left[key] = j;
-    return left.empty() ? UnknownFields() : left;
+    return left.empty() ? UnknownFields() : left.dump();
 }
 
 void putText(nlohmann::ordered_json& j, const char* key, const std::string& text) {
@@ -134,7 +134,9 @@ void putText(nlohmann::ordered_json& j, const char* key, const std::string& text
 }
 
 nlohmann::ordered_json withUnknown(nlohmann::ordered_json j, const UnknownFields& unknown) {
-    for (const auto& [key, value] : unknown.items())
+    if (unknown.empty()) return j;
+    const auto kept = nlohmann::ordered_json::parse(unknown);
+    for (const auto& [key, value] : kept.items())
         if (!j.contains(key)) j[key] = value;
     return j;
 }

@@ -2,6 +2,7 @@
 // Reading JSON objects field by field: every mistake is collected with its path, every unknown field is kept.
 
 #include <map>
+#include <nlohmann/json.hpp>
 #include <optional>
 #include <set>
 #include <string>

@@ -5,7 +5,6 @@
 // Lengths in the part's own frame: x along the first row to the right, y across it upwards, seen from the part side.
 
 #include <map>
-#include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 #include <vector>
@@ -19,8 +18,8 @@ namespace punch {
 /// Lasting name of a feature: "p3", "peg1", "body", "body.left". Never reused within a part.
 using FeatureId = std::string;
 
-/// Fields of a file that this version does not know; kept and written back.
-using UnknownFields = nlohmann::ordered_json;
+/// Fields of a file that this version does not know, as the text of a JSON object; kept and written back. Mostly empty.
+using UnknownFields = std::string;
 
 // ------------------------------------------------------------------ readings
 

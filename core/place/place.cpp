@@ -1,8 +1,9 @@
 #include "core/place/place.h"
 
+#include "core/measure/adjust.h"
+
 #include <fmt/format.h>
 
-#include <Eigen/Dense>
 #include <algorithm>
 
 namespace punch {

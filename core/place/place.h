@@ -1,9 +1,14 @@
 #pragma once
 // From formations to pads: position from the datum, number, and how well the place is known.
 
+#include <utility>
+
 #include "core/footprint.h"
+#include "core/model/expr.h"
 
 namespace punch {
+
+class Adjustment;
 
 /// Fills pads and bare holes with places, numbers and doubts; sizes come from size/. Sets datum, chains of the
 /// coordinates and the loose movements.

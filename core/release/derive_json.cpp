@@ -2,6 +2,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/measure/contacts.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {

@@ -1,5 +1,7 @@
 #include "core/shape/body.h"
 
+#include "core/measure/adjust.h"
+
 namespace punch {
 
 std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, Point datum) {

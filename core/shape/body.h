@@ -5,6 +5,8 @@
 
 namespace punch {
 
+class Adjustment;
+
 /// The body's box from the datum. None when the part has no body.
 std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, Point datum);
 

@@ -4,6 +4,7 @@
 
 #include "core/part/names.h"
 #include "core/size/drill_lists.h"
+#include "core/measure/adjust.h"
 
 namespace punch {
 namespace {

@@ -12,6 +12,8 @@
 
 namespace punch {
 
+class Adjustment;
+
 Length leastClearance(Level level);       ///< IPC-2222: added to the largest lead
 Length largestClearance(Level level);     ///< IPC-2222: added to the smallest lead
 Length fabricationAllowance(Level level); ///< IPC-2221, 9.1.1

@@ -10,6 +10,7 @@
 #include "core/dress/silkscreen.h"
 #include "core/fit/lead_length.h"
 #include "core/size/hole_fit.h"
+#include "core/measure/adjust.h"
 
 namespace punch {
 namespace {

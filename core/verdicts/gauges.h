@@ -10,6 +10,8 @@
 
 namespace punch {
 
+class Adjustment;
+
 void addGauges(const Part& part, const Adjustment& adjustment, Footprint& footprint);
 
 /// The worst state: no-go before unknown before watch before go.

@@ -1,0 +1,1 @@
+int placeholder_bad_input_test;

@@ -1,0 +1,52 @@
+#pragma once
+// The real window on a (virtual) screen, driven through its widgets by keys and mouse.
+
+#include <gtest/gtest.h>
+
+#include <QTemporaryDir>
+#include <QtTest>
+#include <QtWidgets>
+#include <map>
+#include <memory>
+
+#include "app/bench_window.h"
+#include "tests/support/parts.h"
+
+namespace punch::test {
+
+class BenchTest : public testing::Test {
+protected:
+    void SetUp() override;
+    void TearDown() override;
+
+    /// Sends keys to whatever widget has the keyboard.
+    void keys(const QString& text);
+    void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier);
+    /// Presses Tab until the widget of this name has the keyboard. Fails when it is not reached.
+    void tabTo(const QString& name);
+    /// Empties the focused field and types.
+    void retype(const QString& text);
+    /// Chooses an entry of the focused choice by typing its beginning.
+    void pick(const QString& text);
+    void click(QWidget* widget, QPoint at = {});
+    void clickFeature(const FeatureId& id);
+    template <class T>
+    T* find(const QString& name) {
+        T* found = window->findChild<T*>(name);
+        EXPECT_NE(found, nullptr) << name.toStdString();
+        return found;
+    }
+    const Part& part() { return window->document().part(); }
+    const Footprint& footprint() { return window->document().footprint(); }
+
+    QTemporaryDir folder;
+    std::unique_ptr<BenchWindow> window;
+};
+
+/// What was read of QB-TB4, by the words that the bench asks with.
+const std::map<std::string, QString>& demoReadings();
+
+/// The numbers that QB-TB4 must give, whichever way it was entered.
+void expectDemoNumbers(const Part& part, const Footprint& footprint);
+
+}  // namespace punch::test

@@ -1,0 +1,177 @@
+#include "core/part/file.h"
+
+#include <gtest/gtest.h>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <valijson/adapters/nlohmann_json_adapter.hpp>
+#include <valijson/schema.hpp>
+#include <valijson/schema_parser.hpp>
+#include <valijson/validator.hpp>
+
+#include "core/base/atomic_file.h"
+#include "tests/support/parts.h"
+
+namespace punch {
+namespace {
+
+namespace fs = std::filesystem;
+
+class PunchFile : public testing::Test {
+protected:
+    void SetUp() override {
+        std::string pattern = (fs::temp_directory_path() / "punch-file-XXXXXX").string();
+        folder = ::mkdtemp(pattern.data());
+    }
+    void TearDown() override {
+        ::chmod(folder.c_str(), 0755);
+        fs::remove_all(folder);
+    }
+    fs::path folder;
+};
+
+TEST_F(PunchFile, SaveLoadSaveIsByteIdentical) {
+    const std::string first = toText(test::demoPart());
+    const auto again = fromText(first, "memory");
+    ASSERT_TRUE(again);
+    EXPECT_EQ(*again, test::demoPart());
+    EXPECT_EQ(toText(*again), first);
+}
+
+TEST_F(PunchFile, TheDemoFileIsInItsStandardForm) {
+    const auto text = readWhole(std::string(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch");
+    EXPECT_EQ(*text, toText(test::demoPart()));
+}
+
+TEST_F(PunchFile, RawValuesSurviveAsTyped) {
+    Part part = *newRow(4);
+    Reading r = test::reading("p1", "p4", Contact::Outside, Axis::Along, {});
+    r.raw = {{16.25_mm, "16.25", Unit::Mm, false, {}},
+             {16.256_mm, "0.64in", Unit::Mm, false, {}},
+             {16.256_mm, "640", Unit::Mil, false, {}},
+             {6.95_mm, "(33.3-19.4)/2", Unit::Mm, true, {}},
+             {1_mm, "1.00", Unit::Mm, false, {}}};
+    part = withReading(part, r);
+    const auto again = fromText(toText(part), "memory");
+    ASSERT_TRUE(again) << again.error().text();
+    EXPECT_EQ(again->readings[0].raw, part.readings[0].raw);
+}
+
+TEST_F(PunchFile, UnknownFieldsSurvive) {
+    auto j = nlohmann::ordered_json::parse(toText(test::demoPart()));
+    j["weather"] = {{"rain", true}};
+    j["readings"][0]["mood"] = "good";
+    j["formations"][0]["colour"] = 7;
+    j["formations"][0]["numbers"]["roman"] = true;
+    j["rules"]["later"] = {1, 2, 3};
+    j["dress"]["keepouts"][0]["why"] = "plug";
+    j["body"]["tint"] = 1;
+    j["datum"]["note"] = "x";
+    j["potentials"][0]["phase"] = 120;
+    const auto part = fromText(j.dump(), "memory");
+    ASSERT_TRUE(part) << part.error().text();
+    const auto back = nlohmann::ordered_json::parse(toText(*part));
+    EXPECT_EQ(nlohmann::json::parse(j.dump()), nlohmann::json::parse(back.dump()));
+}
+
+TEST_F(PunchFile, MistakesNameTheFieldAndTheWayOut) {
+    const std::string good = toText(test::demoPart());
+    const auto wrong = [&](const std::string& text) {
+        const auto part = fromText(text, "x.punch");
+        EXPECT_FALSE(part);
+        return part ? std::string() : part.error().text();
+    };
+    EXPECT_NE(wrong(good.substr(0, good.size() / 2)).find("not complete JSON"), std::string::npos);
+    EXPECT_NE(wrong("").find("not complete JSON"), std::string::npos);
+    EXPECT_NE(wrong("[1,2]").find("no Punchbit part"), std::string::npos);
+    EXPECT_NE(wrong("{\"layers\":[]}").find("no Punchbit part"), std::string::npos);
+    EXPECT_NE(wrong("{\"punchbit\":99}").find("newer Punchbit"), std::string::npos);
+    const auto with = [&](const nlohmann::json::json_pointer& at, const nlohmann::json& value) {
+        auto j = nlohmann::json::parse(good);
+        j[at] = value;
+        return wrong(j.dump());
+    };
+    using P = nlohmann::json::json_pointer;
+    EXPECT_NE(with(P("/readings/0/contact"), "sideways").find("readings[0].contact"), std::string::npos);
+    EXPECT_NE(with(P("/readings/0/raw/0"), "abc").find("readings[0].raw[0]"), std::string::npos);
+    EXPECT_NE(with(P("/readings/0/of"), nlohmann::json::array()).find("readings[0].of"), std::string::npos);
+    EXPECT_NE(with(P("/rules/ring"), -1).find("rules.ring"), std::string::npos);
+    EXPECT_NE(with(P("/rules/holeFactor"), 0).find("rules.holeFactor"), std::string::npos);
+    EXPECT_NE(with(P("/formations/0/pins"), nlohmann::json::array()).find("at least one pin"), std::string::npos);
+    EXPECT_NE(with(P("/formations/0/pins/1"), "p1").find("stands twice"), std::string::npos);
+    EXPECT_NE(with(P("/formations/0/numbers/step"), 0).find("step"), std::string::npos);
+    EXPECT_NE(with(P("/potentials/0/volts"), 1e6).find("100 kV"), std::string::npos);
+    EXPECT_NE(with(P("/name"), 5).find("name"), std::string::npos);
+    EXPECT_NE(with(P("/dress"), 5).find("dress"), std::string::npos);
+}
+
+TEST_F(PunchFile, RandomDamageNeverEndsTheProgram) {
+    const std::string good = toText(test::demoPart());
+    std::mt19937 random(11);
+    for (int i = 0; i < 1500; ++i) {
+        std::string text = good;
+        for (unsigned k = 0; k < 1 + random() % 6; ++k) text[random() % text.size()] = static_cast<char>(random() % 256);
+        const auto part = fromText(text, "damaged");
+        if (part) derive(*part);
+    }
+}
+
+TEST_F(PunchFile, AReadOnlyFolderLosesNothing) {
+    if (::geteuid() == 0) GTEST_SKIP() << "root may write anywhere; the missing folder below stands for it";
+    const fs::path file = folder / "a.punch";
+    ASSERT_TRUE(savePart(test::demoPart(), file));
+    ::chmod(folder.c_str(), 0555);
+    const auto saved = savePart(*newRow(2), file);
+    ASSERT_FALSE(saved);
+    EXPECT_NE(saved.error().todo.find("read-only"), std::string::npos);
+    EXPECT_EQ(*loadPart(file), test::demoPart());
+}
+
+TEST_F(PunchFile, AFullDiskLosesNothing) {
+    // /dev/full takes no byte; a link to it stands for the full disk.
+    const auto missing = savePart(test::demoPart(), folder / "none" / "a.punch");
+    ASSERT_FALSE(missing);
+    EXPECT_NE(missing.error().todo.find("does not exist"), std::string::npos);
+    const fs::path file = folder / "a.punch";
+    ASSERT_TRUE(savePart(test::demoPart(), file));
+    fs::create_directory(folder / "b.punch");
+    EXPECT_FALSE(savePart(*newRow(2), folder / "b.punch")) << "a folder in the way";
+    EXPECT_EQ(*loadPart(file), test::demoPart());
+    int files = 0;
+    for (const auto& entry : fs::directory_iterator(folder)) files += entry.is_regular_file();
+    EXPECT_EQ(files, 1) << "no temporary file stays";
+}
+
+TEST_F(PunchFile, SeveralFilesAppearTogetherOrNotAtAll) {
+    fs::create_directory(folder / "out");
+    fs::create_directory(folder / "out" / "two");
+    EXPECT_FALSE(writeAllAtomically(folder / "out", {{"one", "1"}, {"two", "2"}}));
+    EXPECT_FALSE(fs::exists(folder / "out" / "one"));
+    EXPECT_TRUE(writeAllAtomically(folder / "new" / "deep", {{"one", "1"}, {"two", "2"}}));
+    EXPECT_EQ(*readWhole(folder / "new" / "deep" / "two"), "2");
+}
+
+TEST_F(PunchFile, MatchesItsSchema) {
+    const auto schemaText = readWhole(std::string(PUNCHBIT_SOURCE_DIR) + "/docs/punch.schema.json");
+    ASSERT_TRUE(schemaText);
+    const auto schemaJson = nlohmann::json::parse(*schemaText);
+    valijson::Schema schema;
+    valijson::SchemaParser parser;
+    const valijson::adapters::NlohmannJsonAdapter schemaAdapter(schemaJson);
+    parser.populateSchema(schemaAdapter, schema);
+    const auto valid = [&](const nlohmann::json& j) {
+        valijson::Validator validator;
+        return validator.validate(schema, valijson::adapters::NlohmannJsonAdapter(j), nullptr);
+    };
+    EXPECT_TRUE(valid(nlohmann::json::parse(toText(test::demoPart()))));
+    EXPECT_TRUE(valid(nlohmann::json::parse(toText(withPeg(*newRow(9))))));
+    auto bad = nlohmann::json::parse(toText(test::demoPart()));
+    bad["readings"][0]["contact"] = "sideways";
+    EXPECT_FALSE(valid(bad));
+}
+
+}  // namespace
+}  // namespace punch
