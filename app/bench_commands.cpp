@@ -71,6 +71,8 @@ void BenchWindow::buildCommands() {
     add(tr("Remove the chosen peg"), {}, [this] {
         if (document_.open()) place_->removeChosenPeg();
     });
+    add(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
+    add(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
     add(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
     add(tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E, [this] {
         if (!document_.open()) return;

@@ -149,8 +149,8 @@ void BenchWindow::buildSheetBars() {
     const auto update = [this] {
         const bool solder = view_.fromSolderSide();
         badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6") : tr("Seen from the part side   flip F6"));
-        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 12px; font-weight: bold; padding: 3px 12px; }"
-                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: 12px; padding: 3px 12px; }");
+        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 9px; font-weight: bold; padding: 3px 12px; }"
+                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: 9px; padding: 3px 12px; }");
         for (int i = 0; i < kLenses; ++i) lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
         placeSheetBars();
     };
@@ -164,7 +164,9 @@ void BenchWindow::placeSheetBars() {
     badge_->adjustSize();
     badge_->move(em * 3 / 4, em / 2);
     int x = sheet_->width() - em / 2;
-    const bool narrow = sheet_->width() < badge_->width() + em * 36;
+    int wide = badge_->width() + 2 * em;
+    for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
+    const bool narrow = sheet_->width() < wide;
     for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
         (*it)->adjustSize();
         x -= (*it)->width();
@@ -216,7 +218,6 @@ void BenchWindow::connectParts() {
         measure_->notebook().goTo(id.toStdString());
         view_.light(id.toStdString());
     });
-    connect(place_, &PlaceStation::pitchWanted, this, [this] { measure_->takeOrReleasePitch(); });
     connect(release_, &ReleaseStation::saveWanted, this, [this] { save(); });
     connect(release_, &ReleaseStation::saveAsWanted, this, [this] { saveAs({}); });
     connect(release_, &ReleaseStation::exportFolderWanted, this, [this] {
@@ -323,7 +324,11 @@ bool BenchWindow::saveAs(const QString& wanted) {
 }
 
 bool BenchWindow::mayLeave() {
-    if (!document_.dirty() || (document_.path().isEmpty() && document_.part().readings.empty())) return true;
+    if (!document_.open()) return true;
+    if (!document_.dirty() || (document_.path().isEmpty() && document_.part().readings.empty())) {
+        Document::dropRecovery(document_.path());
+        return true;
+    }
     QMessageBox box(QMessageBox::Question, tr("Punchbit"), tr("“%1” is not saved.").arg(QString::fromStdString(document_.part().name)), QMessageBox::NoButton, this);
     auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
     auto* lose = box.addButton(tr("Let it go"), QMessageBox::DestructiveRole);

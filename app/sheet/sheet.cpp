@@ -44,6 +44,9 @@ Rect Sheet::content() const {
     Rect box = f.courtyard;
     for (const Stroke& s : f.silkscreen)
         for (const Point& p : s.points) box.add(p);
+    if (view_.lens(Lens::Voltage))
+        for (const Halo& h : f.halos)
+            if (const Pad* pad = f.pad(h.pin)) box.add(Rect::around(pad->at, pad->land + 2.0 * h.needed, pad->land + 2.0 * h.needed));
     if (box.empty) box = Rect::around({}, Length::fromMm(10), Length::fromMm(10));
     return box;
 }
@@ -185,6 +188,12 @@ void Sheet::paintEvent(QPaintEvent*) {
     draw.datum();
     draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
     draw.dimensions(layout_);
+    if (dragging_ && !held_.empty()) {
+        painter.setPen(QPen(theme::kMarigold, 2, Qt::DashLine));
+        painter.setBrush(QColor(255, 255, 255, 160));
+        const double r = std::max(8.0, t_.px(document_.footprint().bareHole(held_)->size) / 2);
+        painter.drawEllipse(mouse_, r, r);
+    }
     draw.scaleBar(area);
     const QString status = statusText();
     if (!status.isEmpty()) {
@@ -210,6 +219,9 @@ void Sheet::mousePressEvent(QMouseEvent* event) {
     setFocus();
     dragFrom_ = event->position();
     dragging_ = false;
+    const FeatureId id = featureAt(dragFrom_);
+    const BareHole* hole = document_.open() ? document_.footprint().bareHole(id) : nullptr;
+    held_ = hole != nullptr && !hole->firm ? id : FeatureId();
 }
 
 void Sheet::mouseMoveEvent(QMouseEvent* event) {
@@ -219,11 +231,13 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         const QPointF moved = mouse_ - dragFrom_;
         if (dragging_ || moved.manhattanLength() > 6) {
             dragging_ = true;
-            fitted_ = false;
-            t_.origin += moved;
-            dragFrom_ = mouse_;
             setCursor(Qt::ClosedHandCursor);
-            layOut();
+            if (held_.empty()) {
+                fitted_ = false;
+                t_.origin += moved;
+                dragFrom_ = mouse_;
+                layOut();
+            }
         }
     } else {
         hovered_ = featureAt(mouse_);
@@ -238,6 +252,8 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
 
 void Sheet::mouseReleaseEvent(QMouseEvent* event) {
     setCursor(Qt::ArrowCursor);
+    if (dragging_ && !held_.empty()) dropHeld();
+    held_.clear();
     if (dragging_ || event->button() != Qt::LeftButton || !document_.open()) {
         dragging_ = false;
         return;
@@ -253,6 +269,12 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
         entry_.clear();
     else
         entry_.pointAt(id);
+}
+
+void Sheet::dropHeld() {
+    const Point datum = document_.footprint().datum;
+    document_.apply(tr("place of %1").arg(QString::fromStdString(featureWords(document_.part(), held_))),
+                    withPegDrawnAt(document_.part(), held_, t_.unmap(mouse_) + datum));
 }
 
 void Sheet::wheelEvent(QWheelEvent* event) {

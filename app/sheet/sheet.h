@@ -1,6 +1,7 @@
 #pragma once
 // The sheet: the part as a measured drawing, and the place where readings are made.
 //
+// A loose peg is dragged to where it is seen on the part, so that its readings go to the right side.
 // A click points at a feature, a second click at another; typing a number goes to the entry line. Drag pans, the
 // wheel zooms, F8 fits, F6 turns the part over.
 
@@ -61,6 +62,8 @@ private:
     bool mouseIn_ = false;
     QPointF dragFrom_;
     bool dragging_ = false;
+    FeatureId held_;        ///< a loose peg that is being dragged to where it is seen on the part
+    void dropHeld();
     QString partShown_;
 };
 

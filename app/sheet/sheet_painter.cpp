@@ -152,7 +152,8 @@ void SheetPainter::halos() {
     const QPointF pb = t_.map(b->at);
     p_.setPen(cosmetic(theme::kVermilion, 1.6));
     p_.drawLine(pa + (pb - pa) * ((a->land / 2) / distance(a->at, b->at)), pb - (pb - pa) * ((b->land / 2) / distance(a->at, b->at)));
-    label((pa + pb) / 2 - QPointF(0, theme::em()), QObject::tr("%1 of %2").arg(view_.value(w.gap, 2), view_.length(w.needed, 2)),
+    const double over = t_.px(max(a->land, b->land)) / 2 + theme::em() * 0.7;
+    label((pa + pb) / 2 - QPointF(0, over), QObject::tr("%1 of %2").arg(view_.value(w.gap, 2), view_.length(w.needed, 2)),
           theme::kVermilion, 0.9);
 }
 

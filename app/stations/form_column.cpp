@@ -83,8 +83,7 @@ QHBoxLayout* FormColumn::row(const QString& label, QWidget* field, const QString
     auto* words = new QLabel(label, this);
     words->setBuddy(field);
     line->addWidget(words, 1);
-    field->setMinimumWidth(theme::em() * 7);
-    field->setMaximumWidth(theme::em() * 10);
+    field->setFixedWidth(theme::em() * 17 / 2);
     field->setAccessibleName(label);
     line->addWidget(field);
     if (qobject_cast<QComboBox*>(field) != nullptr) {

@@ -59,10 +59,10 @@ public:
     /// A title that is too long for one line takes two.
     int titleLines(const QStyleOptionViewItem& option, std::size_t i) const {
         const double room = roomForTitle(QRectF(option.rect.isValid() && option.rect.width() > 50 ? QRectF(option.rect) : QRectF(static_cast<const QWidget*>(option.widget)->rect())), mean(i));
-        const QFontMetricsF metrics(theme::text(0.92, true));
+        const QFontMetricsF metrics(theme::text(0.9, true));
         return metrics.horizontalAdvance(title(i)) > room ? 2 : 1;
     }
-    QString title(std::size_t i) const { return QString::fromStdString(readingWords(document_.part(), document_.part().readings[i])); }
+    QString title(std::size_t i) const { return QString::fromStdString(readingShortWords(document_.part(), document_.part().readings[i])); }
     QString mean(std::size_t i) const {
         const ReadingStats& stats = document_.footprint().readings[i].stats;
         return stats.usable ? view_.value(Length::fromMm(stats.mean)) : QStringLiteral("—");
@@ -110,7 +110,7 @@ public:
         const double meanWidth = p.fontMetrics().horizontalAdvance(meanText) + 4;
         p.setPen(main);
         p.drawText(QRectF(in.right() - meanWidth, in.top(), meanWidth, em * 1.2), Qt::AlignRight | Qt::AlignVCenter, meanText);
-        p.setFont(theme::text(0.92, true));
+        p.setFont(theme::text(0.9, true));
         p.setPen(doubt ? theme::kVermilion : theme::kInk);
         const double room = roomForTitle(box, meanText);
         const int lines = titleLines(option, i);

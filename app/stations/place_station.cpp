@@ -33,10 +33,13 @@ PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent)
     lead_ = choice<LeadShape>(tr("Leads"), "lead", [](const Part& p) { return p.formations.front().lead; },
                               [](Part& p, LeadShape s) { p.formations.front().lead = s; });
     pitch_ = note();
-    take_ = new QPushButton(this);
-    take_->setObjectName("placeTakePitch");
-    add(take_);
-    connect(take_, &QPushButton::clicked, this, &PlaceStation::pitchWanted);
+    pitchChoice_ = new QComboBox(this);
+    row(tr("Pitch"), pitchChoice_, "pitch");
+    connect(pitchChoice_, &QComboBox::activated, this, [this] {
+        const QVariant mm = pitchChoice_->currentData();
+        document_.apply(mm.isValid() ? tr("standard pitch") : tr("pitch as read"),
+                        withTaken(document_.part(), "pitch", mm.isValid() ? std::optional(Length::fromMm(mm.toDouble())) : std::nullopt));
+    });
 
     title(tr("Numbers"));
     from_ = new QComboBox(this);
@@ -100,6 +103,21 @@ PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent)
     line->addWidget(removePeg_);
     line->addStretch();
     add(buttons);
+    auto* sides = new QWidget(this);
+    auto* sideLine = new QHBoxLayout(sides);
+    sideLine->setContentsMargins(0, 0, 0, 0);
+    otherSide_ = new QPushButton(tr("Other side of the row"), sides);
+    otherSide_->setObjectName("pegOtherSide");
+    otherEnd_ = new QPushButton(tr("Other end"), sides);
+    otherEnd_->setObjectName("pegOtherEnd");
+    for (QPushButton* b : {otherSide_, otherEnd_}) {
+        b->setProperty("role", "link");
+        sideLine->addWidget(b);
+    }
+    sideLine->addStretch();
+    add(sides);
+    connect(otherSide_, &QPushButton::clicked, this, [this] { mirrorPeg(true); });
+    connect(otherEnd_, &QPushButton::clicked, this, [this] { mirrorPeg(false); });
     connect(add1, &QPushButton::clicked, this, &PlaceStation::addPeg);
     connect(removePeg_, &QPushButton::clicked, this, &PlaceStation::removeChosenPeg);
 
@@ -120,6 +138,21 @@ void PlaceStation::removeChosenPeg() {
     const Part& part = document_.part();
     const FeatureId id = pegOf(part, view_.first()) != nullptr ? view_.first() : part.pegs.empty() ? FeatureId() : part.pegs.back().id;
     if (!id.empty()) document_.apply(tr("removal of %1").arg(QString::fromStdString(featureWords(part, id))), withoutFeature(part, id));
+}
+
+void PlaceStation::mirrorPeg(bool across) {
+    if (!document_.open() || document_.part().pegs.empty()) return;
+    const Part& part = document_.part();
+    const Footprint& f = document_.footprint();
+    const FeatureId id = pegOf(part, view_.first()) != nullptr ? view_.first() : part.pegs.back().id;
+    const FeatureId& left = part.formations.front().pins.front();
+    const FeatureId& right = part.formations.front().pins.back();
+    Point at = f.bareHole(id)->at - f.pad(left)->at;
+    if (across)
+        at.y = -at.y;
+    else
+        at.x = f.pad(right)->at.x - f.pad(left)->at.x - at.x;
+    document_.apply(tr("place of %1").arg(QString::fromStdString(featureWords(part, id))), withPegDrawnAt(part, id, at));
 }
 
 void PlaceStation::setDatum(DatumKind kind, const FeatureId& feature) {
@@ -155,14 +188,23 @@ void PlaceStation::refresh() {
         pitch_->setText(tr("Pitch not measured yet: read across two pins."));
     else
         pitch_->setText(tr("Pitch as read %1 ± %2. %3").arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u)), QString::fromStdString(a.words)));
-    const bool fits = a.firm && !a.nearest.empty() && a.nearest.front().fit != Fit::Excluded;
-    take_->setVisible(f.pins.size() > 1 && (a.taken || fits));
-    if (a.taken)
-        take_->setText(tr("%1 is taken: keep as read instead").arg(view_.length(*a.taken, 2)));
-    else if (fits)
-        take_->setText(tr("Take %1").arg(view_.length(a.nearest.front().standard, 2)));
-    removePeg_->setEnabled(!part.pegs.empty());
-    pegs_->setText(part.pegs.empty() ? tr("None. A peg gets a bare hole of its own.") : tr("Bare holes; read them against the pins like any other feature."));
+    pitchChoice_->clear();
+    pitchChoice_->addItem(tr("as read"));
+    bool listed = !a.taken;
+    for (const StandardJudgement& s : a.nearest) {
+        pitchChoice_->addItem(tr("%1, %2 σ").arg(view_.length(s.standard, 2)).arg(s.k, 0, 'f', s.k < 10 ? 1 : 0), s.standard.mm());
+        if (a.taken && *a.taken == s.standard) {
+            pitchChoice_->setCurrentIndex(pitchChoice_->count() - 1);
+            listed = true;
+        }
+    }
+    if (!listed) {
+        pitchChoice_->addItem(view_.length(*a.taken, 2), a.taken->mm());
+        pitchChoice_->setCurrentIndex(pitchChoice_->count() - 1);
+    }
+    pitchChoice_->setEnabled(f.pins.size() > 1 && pitchChoice_->count() > 1);
+    for (QPushButton* b : {removePeg_, otherSide_, otherEnd_}) b->setEnabled(!part.pegs.empty());
+    pegs_->setText(part.pegs.empty() ? tr("None. A peg gets a bare hole of its own.") : tr("Bare holes, read against the pins. Drag a loose one on the sheet to where it sits on the part."));
     const auto doubt = [&](const std::optional<Length>& d) { return d ? view_.value(*d) : tr("loose"); };
     QString table = tr("%1%2%3%4").arg(tr("pin"), -6).arg("x", 9).arg("y", 9).arg("±", 8);
     const auto line = [&](const std::string& name, Point at, const PlaceDoubt& d) {

@@ -16,9 +16,8 @@ public:
     void removeChosenPeg();
     void setDatum(DatumKind kind, const FeatureId& feature = {});
     void turnNumbers();
-
-signals:
-    void pitchWanted();
+    /// Draws the chosen peg, or the only one, on the other side of the row (across) or at its other end.
+    void mirrorPeg(bool across);
 
 private:
     void refresh() override;
@@ -29,10 +28,12 @@ private:
     QComboBox* lead_;
     QComboBox* datum_;
     WrappedLabel* pitch_;
-    QPushButton* take_;
+    QComboBox* pitchChoice_;
     WrappedLabel* pegs_;
     WrappedLabel* coordinates_;
     QPushButton* removePeg_;
+    QPushButton* otherSide_;
+    QPushButton* otherEnd_;
 };
 
 }  // namespace punch

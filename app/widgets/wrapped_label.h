@@ -1,5 +1,6 @@
 #pragma once
-// A label whose wrapped text always gets the height that it needs: QLabel alone gives way when a column is crowded.
+// A label whose wrapped text gets just the height that it needs at its width: QLabel alone guesses a width of its own
+// and gives way when a column is crowded.
 
 #include <QLabel>
 #include <QResizeEvent>
@@ -8,21 +9,25 @@ namespace punch {
 
 class WrappedLabel : public QLabel {
 public:
-    explicit WrappedLabel(QWidget* parent = nullptr) : QLabel(parent) { setWordWrap(true); }
-    void setText(const QString& text) {
-        QLabel::setText(text);
-        settle();
+    explicit WrappedLabel(QWidget* parent = nullptr) : QLabel(parent) {
+        QLabel::setWordWrap(true);
+        setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Fixed);
     }
+    void setWordWrap(bool on) {
+        QLabel::setWordWrap(on);
+        updateGeometry();
+    }
+    bool hasHeightForWidth() const override { return false; }
+    QSize sizeHint() const override {
+        if (!wordWrap()) return QLabel::sizeHint();
+        return {QLabel::sizeHint().width(), text().isEmpty() ? 0 : QLabel::heightForWidth(width())};
+    }
+    QSize minimumSizeHint() const override { return {20, sizeHint().height()}; }
 
 protected:
     void resizeEvent(QResizeEvent* event) override {
         QLabel::resizeEvent(event);
-        settle();
-    }
-
-private:
-    void settle() {
-        if (width() > 40) setMinimumHeight(heightForWidth(width()));
+        if (event->size().width() != event->oldSize().width()) updateGeometry();
     }
 };
 

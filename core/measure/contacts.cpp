@@ -117,6 +117,17 @@ std::string readingWords(const Part& part, const Reading& r) {
     return both + (bothPins && r.axis == Axis::Along ? "" : way) + ", " + contact;
 }
 
+std::string readingShortWords(const Part& part, const Reading& r) {
+    if (r.contact == Contact::Size) return readingWords(part, r);
+    const auto name = [&](const FeatureId& id) {
+        const std::string number = pinNumber(part, id);
+        return number.empty() ? featureWords(part, id) : number;
+    };
+    const std::string whole = readingWords(part, r);
+    const bool face = r.contact == Contact::FaceNear || r.contact == Contact::FaceFar || r.contact == Contact::FaceCentre;
+    return name(r.a) + (face ? " → " : " ↔ ") + name(r.b) + whole.substr(std::min(whole.find(','), whole.size()));
+}
+
 std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, const FeatureId& b) {
     const bool faceA = isFace(a);
     const bool faceB = isFace(b);

@@ -23,6 +23,9 @@ Result<Expr> contactExpr(const Part& part, const Reading& reading, const std::ma
 /// "pins 1 and 4, outside", "pin 1, width", "body, along the row", "left face to pin 1, near edge".
 std::string readingWords(const Part& part, const Reading& reading);
 
+/// The same for a narrow column: "1 ↔ 4, outside", "left face → 1, near edge".
+std::string readingShortWords(const Part& part, const Reading& reading);
+
 /// The contacts that make sense for the chosen features, the usual one first. `b` may be empty.
 struct ContactChoice {
     Contact contact;

@@ -49,8 +49,18 @@ Part withPeg(Part part) {
     return part;
 }
 
+Part withPegDrawnAt(Part part, const FeatureId& peg, Point place) {
+    part.assumed[peg + ".x"] = place.x;
+    part.assumed[peg + ".y"] = place.y;
+    return part;
+}
+
 Part withoutFeature(Part part, const FeatureId& id) {
     std::erase_if(part.pegs, [&](const Peg& p) { return p.id == id; });
+    for (const char* of : {".x", ".y", ".diameter"}) {
+        part.assumed.erase(id + of);
+        part.taken.erase(id + of);
+    }
     if (part.datum.kind == DatumKind::Feature && part.datum.feature == id) part.datum = {};
     return part;
 }

@@ -17,6 +17,10 @@ Result<Part> withPinCount(Part part, std::size_t formation, int pins);
 /// Adds a peg, drawn in front of the row's middle until it is measured.
 Part withPeg(Part part);
 
+/// Draws a peg at a place while nothing determines it. The place also says on which side of a pin its readings go.
+/// Frame: the leftmost pin of the first formation.
+Part withPegDrawnAt(Part part, const FeatureId& peg, Point place);
+
 /// Removes a peg; its readings stay, as orphans.
 Part withoutFeature(Part part, const FeatureId& id);
 

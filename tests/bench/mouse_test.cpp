@@ -70,6 +70,29 @@ TEST_F(Mouse, TheWholePartOnTheSheet) {
     expectDemoNumbers(part(), footprint());
 }
 
+TEST_F(Mouse, ALoosePegIsDraggedToItsSide) {
+    newPart(1);
+    const FeatureId peg = part().pegs.at(0).id;
+    const QPointF from = window->sheet().placeOf(peg);
+    const QPointF to = window->sheet().placeOf("p1") + QPointF(-60, -70);
+    QTest::mousePress(&window->sheet(), Qt::LeftButton, {}, from.toPoint());
+    QMouseEvent move(QEvent::MouseMove, to, window->sheet().mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&window->sheet(), &move);
+    QTest::mouseRelease(&window->sheet(), Qt::LeftButton, {}, to.toPoint());
+    EXPECT_LT(footprint().bareHole(peg)->at.x, footprint().pad("p1")->at.x);
+    EXPECT_GT(footprint().bareHole(peg)->at.y, Length());
+    for (const char* typed : {"1 4 outside 16.24", "1 width 1.00", "1 thickness 0.80", "peg diameter 1.5", "peg 1 across outside 5.15", "peg 1 along centres 2.00"}) {
+        window->measure().type(typed);
+        key(Qt::Key_Return);
+    }
+    EXPECT_NEAR(footprint().bareHole(peg)->at.y.mm(), 4.0, 1e-6) << "behind the row, where it was drawn";
+    EXPECT_NEAR((footprint().bareHole(peg)->at.x - footprint().pad("p1")->at.x).mm(), -2.0, 1e-6);
+    find<QPushButton>("pegOtherSide")->click();
+    EXPECT_NEAR(footprint().bareHole(peg)->at.y.mm(), -4.0, 1e-6);
+    find<QPushButton>("pegOtherEnd")->click();
+    EXPECT_NEAR((footprint().bareHole(peg)->at.x - footprint().pad("p1")->at.x).mm(), 2.0, 1e-6);
+}
+
 TEST_F(Mouse, ClicksMeanTheSameSeenFromTheSolderSide) {
     newPart(0);
     const double left = window->sheet().placeOf("p1").x();

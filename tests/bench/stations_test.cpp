@@ -1,1 +1,167 @@
-int placeholder_stations_test;
+// The other stations, the units and the lenses, through their widgets.
+
+#include "core/release/proof_board.h"
+#include "tests/bench/bench_fixture.h"
+
+namespace punch::test {
+namespace {
+
+class Stations : public BenchTest {
+protected:
+    void SetUp() override {
+        BenchTest::SetUp();
+        const QString copy = folder.filePath("QB-TB4.punch");
+        ASSERT_TRUE(QFile::copy(QString(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch", copy));
+        QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
+        ASSERT_TRUE(window->openPath(copy));
+    }
+};
+
+TEST_F(Stations, UnitsChangeWhatIsShownOnly) {
+    const Part before = part();
+    window->view().setStation(Station::Size);
+    auto* ring = find<QLineEdit>("ring");
+    EXPECT_EQ(ring->text(), "0.500 mm");
+    click(find<QPushButton>("unit-mil"));
+    EXPECT_EQ(ring->text(), "19.7 mil");
+    click(find<QPushButton>("unit-inch"));
+    EXPECT_EQ(ring->text(), "0.0197 in");
+    ring->setFocus();
+    key(Qt::Key_Return);
+    EXPECT_EQ(part(), before) << "leaving a field untouched changes nothing";
+    retype("0.02");
+    EXPECT_EQ(part().rules.ring, Length::fromInch(0.02));
+    click(find<QPushButton>("unit-mm"));
+    EXPECT_EQ(ring->text(), "0.508 mm");
+}
+
+TEST_F(Stations, PlaceTurnsNumbersAndMovesTheDatum) {
+    window->view().setStation(Station::Place);
+    auto* from = find<QComboBox>("from");
+    from->setFocus();
+    pick("right end");
+    EXPECT_FALSE(part().formations[0].numbers.fromLeft);
+    auto* step = find<QComboBox>("step");
+    step->setFocus();
+    pick("down");
+    EXPECT_EQ(part().formations[0].numbers.step, -1);
+    EXPECT_GE(footprint().pads.front().number, "0");
+    auto* datum = find<QComboBox>("datum");
+    datum->setFocus();
+    pick("first pin");
+    EXPECT_EQ(part().datum.kind, DatumKind::PinOne);
+    find<QPushButton>("addPeg")->click();
+    EXPECT_EQ(part().pegs.size(), 2u);
+    find<QPushButton>("removePeg")->click();
+    EXPECT_EQ(part().pegs.size(), 1u);
+}
+
+TEST_F(Stations, AnyStandardPitchMayBeTakenOrNone) {
+    window->view().setStation(Station::Place);
+    auto* pitch = find<QComboBox>("pitch");
+    EXPECT_TRUE(pitch->currentText().startsWith("5.08 mm")) << pitch->currentText().toStdString();
+    pitch->setFocus();
+    pick("as read");
+    EXPECT_TRUE(part().taken.empty());
+    EXPECT_NEAR(footprint().parameter("pitch")->value.mm(), 5.0818, 5e-4);
+    pick("5.00 mm");
+    EXPECT_EQ(part().taken.at("pitch"), 5_mm);
+    EXPECT_NE(footprint().gauge("readings")->state, GaugeState::Go);
+}
+
+TEST_F(Stations, PinCountIsTyped) {
+    window->view().setStation(Station::Place);
+    click(find<QLineEdit>("pins"));
+    retype("3*2");
+    EXPECT_EQ(part().formations[0].pins.size(), 6u);
+    click(find<QLineEdit>("pins"));
+    retype("0");
+    EXPECT_EQ(part().formations[0].pins.size(), 6u);
+    EXPECT_EQ(find<QLineEdit>("pins")->text(), "0") << "what was typed stays";
+    EXPECT_FALSE(window->message().isEmpty());
+}
+
+TEST_F(Stations, DressAndFit) {
+    window->view().setStation(Station::Dress);
+    auto* mark = find<QComboBox>("mark");
+    mark->setFocus();
+    pick("inside");
+    EXPECT_EQ(part().dress.mark, PinOneMark::Inside);
+    find<QCheckBox>("outline")->click();
+    EXPECT_FALSE(part().dress.outline);
+    click(find<QLineEdit>("courtyardExcess"));
+    retype("0.2");
+    EXPECT_EQ(footprint().gauge("courtyard")->state, GaugeState::NoGo);
+    window->view().setStation(Station::Fit);
+    click(find<QLineEdit>("boardThickness"));
+    retype("2.4");
+    EXPECT_NEAR(*footprint().gauge("lead-past-board")->value, 0.6, 1e-9);
+    click(find<QLineEdit>("standoff"));
+    retype("10mil");
+    EXPECT_NEAR(*footprint().gauge("lead-past-board")->value, 0.346, 1e-9);
+    EXPECT_EQ(footprint().gauge("lead-past-board")->state, GaugeState::NoGo);
+}
+
+TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
+    window->view().setStation(Station::Release);
+    find<QLineEdit>("sourceTitle")->setText("Lookalike's drawing");
+    find<QLineEdit>("sourceLink")->setText("https://example.org/sheet.pdf");
+    find<QLineEdit>("sourcePicture")->setText("underside.png");
+    find<QPushButton>("addSource")->click();
+    ASSERT_EQ(part().sources.size(), 3u);
+    EXPECT_EQ(part().sources[2].picture, "underside.png");
+    click(find<QLineEdit>("partName"));
+    retype("QB-TB4 second");
+    EXPECT_EQ(part().name, "QB-TB4 second");
+    window->release().exportTo(folder.filePath("out"));
+    EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 12);
+    EXPECT_TRUE(QFile::exists(folder.filePath("out/QB-TB4_second-top-copper.gbr")));
+    find<QCheckBox>("format-gerber")->setChecked(false);
+    window->release().exportTo(folder.filePath("out2"));
+    EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 4);
+    window->release().exportTo("/proc/nowhere");
+    EXPECT_NE(window->message().indexOf("Nothing was written"), -1);
+}
+
+TEST_F(Stations, LensesComeWithTheStationAndStayTheUsers) {
+    window->view().setStation(Station::Size);
+    EXPECT_TRUE(window->view().lens(Lens::Voltage));
+    EXPECT_FALSE(window->view().lens(Lens::Readings));
+    click(find<QPushButton>("lens-Voltage"));
+    EXPECT_FALSE(window->view().lens(Lens::Voltage));
+    window->view().setStation(Station::Measure);
+    EXPECT_TRUE(window->view().lens(Lens::Readings));
+    EXPECT_FALSE(window->sheet().dimensionLayout().lines.empty());
+    click(find<QPushButton>("lens-Readings"));
+    EXPECT_TRUE(window->sheet().dimensionLayout().lines.empty());
+}
+
+TEST_F(Stations, TheLibraryListsItsParts) {
+    window->home();
+    auto* list = find<QListWidget>("library");
+    ASSERT_EQ(list->count(), 1);
+    EXPECT_EQ(list->item(0)->text(), "QB-TB4");
+    EXPECT_FALSE(list->item(0)->data(Qt::DecorationRole).value<QPixmap>().isNull());
+    find<QLineEdit>("librarySearch")->setText("5.08 4 way");
+    EXPECT_FALSE(list->item(0)->isHidden());
+    find<QLineEdit>("librarySearch")->setText("relay");
+    EXPECT_TRUE(list->item(0)->isHidden());
+    find<QLineEdit>("librarySearch")->clear();
+    emit list->itemActivated(list->item(0));
+    EXPECT_TRUE(window->document().open());
+}
+
+TEST_F(Stations, TheChainLeadsToItsReadingAndItsRule) {
+    window->view().choose("p1", {});
+    window->view().setChainOf(ChainOf::Hole);
+    auto* chain = window->findChild<ChainView*>();
+    emit chain->ruleWanted("level");
+    EXPECT_EQ(window->view().station(), Station::Size);
+    EXPECT_EQ(QApplication::focusWidget()->objectName(), "level");
+    emit chain->readingWanted("r8");
+    EXPECT_EQ(window->view().station(), Station::Measure);
+    EXPECT_EQ(window->measure().notebook().currentIndex().row(), 2);
+}
+
+}  // namespace
+}  // namespace punch::test
