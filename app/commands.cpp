@@ -2,17 +2,26 @@
 
 #include <QRegularExpression>
 #include <QStringList>
+#include <algorithm>
 
 namespace punch {
 
 std::vector<const Command*> matching(const std::vector<Command>& commands, const QString& asked) {
     const QStringList words = asked.split(QRegularExpression("\\s+"), Qt::SkipEmptyParts);
-    std::vector<const Command*> found;
+    std::vector<std::pair<int, const Command*>> ranked;
     for (const Command& c : commands) {
         bool all = true;
-        for (const QString& w : words) all &= c.name.contains(w, Qt::CaseInsensitive) || c.what.contains(w, Qt::CaseInsensitive);
-        if (all) found.push_back(&c);
+        int begins = 0;
+        const QString text = " " + c.name + " " + c.what;
+        for (const QString& w : words) {
+            all &= text.contains(w, Qt::CaseInsensitive);
+            begins += text.contains(" " + w, Qt::CaseInsensitive) ? 1 : 0;
+        }
+        if (all) ranked.emplace_back(begins, &c);
     }
+    std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    std::vector<const Command*> found;
+    for (const auto& entry : ranked) found.push_back(entry.second);
     return found;
 }
 

@@ -15,7 +15,7 @@ struct Command {
     QString what;       ///< a few more words to be found by; may be empty
 };
 
-/// The commands in which every word of `asked` occurs, in the order of the list.
+/// The commands in which every word of `asked` occurs; those with the most words that begin one of theirs first.
 std::vector<const Command*> matching(const std::vector<Command>& commands, const QString& asked);
 
 }  // namespace punch

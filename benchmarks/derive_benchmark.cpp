@@ -36,7 +36,7 @@ Part row(int pins, int readings) {
 }
 
 void deriveDemo(benchmark::State& state) {
-    const Part part = *loadPart(std::string(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch");
+    const Part part = *loadPart("demo/fennel-house/QB-TB4.punch");
     for (auto _ : state) benchmark::DoNotOptimize(derive(part));
 }
 BENCHMARK(deriveDemo);

@@ -140,7 +140,7 @@ std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, 
             return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Height}};
         return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}, {Contact::Size, Axis::Height}};
     }
-    if (a == kBody || b == kBody) return {};
+    if (a == kBody || b == kBody || a == b) return {};
     if (faceA && faceB) {
         const auto across = [](const FeatureId& id) { return id == kFrontFace || id == kRearFace; };
         if (across(a) != across(b)) return {};

@@ -9,7 +9,7 @@ class BadInput : public BenchTest {
 protected:
     void SetUp() override {
         BenchTest::SetUp();
-        ASSERT_TRUE(window->openPath(QString(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch"));
+        ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
     }
 };
 

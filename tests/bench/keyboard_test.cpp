@@ -135,7 +135,7 @@ TEST_F(Keyboard, TheAskBoxRunsCommands) {
     newPart("4", "0");
     key(Qt::Key_F1);
     ASSERT_EQ(QApplication::focusWidget(), &window->topBar().askBox());
-    keys("datum pin");
+    keys("datum at pin");
     key(Qt::Key_Return);
     EXPECT_EQ(part().datum.kind, DatumKind::PinOne);
     key(Qt::Key_F1);

@@ -10,7 +10,7 @@ class Layout : public BenchTest {
 protected:
     void open(QSize size) {
         window->resize(size);
-        ASSERT_TRUE(window->openPath(QString(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch"));
+        ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
         QTest::qWait(30);
     }
     void expectNothingClipped(const std::string& where) {

@@ -109,7 +109,7 @@ TEST_F(Mouse, ClicksMeanTheSameSeenFromTheSolderSide) {
 }
 
 TEST_F(Mouse, AGaugeLeadsToItsCulprit) {
-    ASSERT_TRUE(window->openPath(QString(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch"));
+    ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
     click(&window->rail(), window->rail().gaugeBox(6).center());
     EXPECT_EQ(window->view().station(), Station::Size);
     EXPECT_EQ(window->view().first(), "p2");
@@ -120,7 +120,7 @@ TEST_F(Mouse, AGaugeLeadsToItsCulprit) {
 }
 
 TEST_F(Mouse, ATagOnTheSheetOpensItsReading) {
-    ASSERT_TRUE(window->openPath(QString(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch"));
+    ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
     window->view().setStation(Station::Measure);
     const auto& lines = window->sheet().dimensionLayout().lines;
     ASSERT_GE(lines.size(), 12u);

@@ -11,7 +11,7 @@ protected:
     void SetUp() override {
         BenchTest::SetUp();
         const QString copy = folder.filePath("QB-TB4.punch");
-        ASSERT_TRUE(QFile::copy(QString(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch", copy));
+        ASSERT_TRUE(QFile::copy(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch", copy));
         QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
         ASSERT_TRUE(window->openPath(copy));
     }

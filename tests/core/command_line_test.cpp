@@ -22,7 +22,7 @@ struct Outcome {
 };
 
 Outcome punchRun(const std::string& args) {
-    const std::string command = std::string(PUNCHBIT_PUNCH) + " " + args + " 2>&1";
+    const std::string command = (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string() + " " + args + " 2>&1";
     FILE* pipe = ::popen(command.c_str(), "r");
     std::string out;
     char buffer[4096];
@@ -43,7 +43,7 @@ protected:
         return (folder / name).string();
     }
     fs::path folder;
-    const std::string demo = std::string(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch";
+    const std::string demo = test::sourceFolder() + "/demo/fennel-house/QB-TB4.punch";
 };
 
 TEST_F(CommandLine, DerivePrintsJson) {

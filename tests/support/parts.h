@@ -4,6 +4,7 @@
 #include <fmt/format.h>
 #include <gtest/gtest.h>
 
+#include <filesystem>
 #include <random>
 #include <string>
 
@@ -13,8 +14,11 @@
 
 namespace punch::test {
 
+/// Tests run in the folder of the sources.
+inline std::string sourceFolder() { return std::filesystem::current_path().string(); }
+
 inline Part demoPart() {
-    const auto part = loadPart(std::string(PUNCHBIT_SOURCE_DIR) + "/demo/fennel-house/QB-TB4.punch");
+    const auto part = loadPart(sourceFolder() + "/demo/fennel-house/QB-TB4.punch");
     EXPECT_TRUE(part) << (part ? "" : part.error().text());
     return part ? *part : Part{};
 }
