@@ -8,32 +8,39 @@
 namespace punch {
 
 void BenchWindow::buildCommands() {
-    const auto add = [this](const QString& name, const QKeySequence& keys, std::function<void()> run, const QString& what = {}) {
+    const auto add = [this](const QString& name, const QKeySequence& keys, std::function<void()> run,
+                            const QString& what = {}) {
         commands_.push_back({name, keys, std::move(run), what});
     };
-    add(tr("Ask for anything"), Qt::Key_F1, [this] { top_->askBox().setFocus(); }, tr("help commands"));
+    add(
+        tr("Ask for anything"), Qt::Key_F1, [this] { top_->askBox().setFocus(); }, tr("help commands"));
     add(tr("New part"), QKeySequence::New, [this] {
         if (mayLeave()) home();
     });
     add(tr("Open a part"), QKeySequence::Open, [this] {
         if (!mayLeave()) return;
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a part"), library_->folder(), tr("Punchbit parts (*.punch)"));
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Open a part"), library_->folder(), tr("Punchbit parts (*.punch)"));
         if (!path.isEmpty()) openPath(path);
     });
     add(tr("Save the part"), QKeySequence::Save, [this] { save(); });
     add(tr("Save the part under another name"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs({}); });
-    add(tr("Library"), Qt::CTRL | Qt::Key_L, [this] {
-        if (mayLeave()) home();
-    }, tr("parts folder start"));
+    add(
+        tr("Library"), Qt::CTRL | Qt::Key_L,
+        [this] {
+            if (mayLeave()) home();
+        },
+        tr("parts folder start"));
     add(tr("Undo"), QKeySequence::Undo, [this] { document_.undo(); });
     add(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.redo(); });
     for (int i = 0; i < kStations; ++i) {
         const auto s = static_cast<Station>(i);
-        add(tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, s] {
-            if (!document_.open()) return;
-            view_.setStation(s);
-            if (s == Station::Measure) measure_->line().setFocus();
-        });
+        add(tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
+            [this, s] {
+                if (!document_.open()) return;
+                view_.setStation(s);
+                if (s == Station::Measure) measure_->line().setFocus();
+            });
     }
     add(tr("Enter a reading"), Qt::Key_F2, [this] {
         if (!document_.open()) return;
@@ -47,26 +54,32 @@ void BenchWindow::buildCommands() {
     });
     add(tr("Take or release the standard pitch"), Qt::Key_F4, [this] { measure_->takeOrReleasePitch(); });
     add(tr("Sheet"), Qt::Key_F5, [this] { sheet_->setFocus(); });
-    add(tr("Flip: part side or solder side"), Qt::Key_F6, [this] { view_.flip(); }, tr("turn over below underside mirror"));
+    add(
+        tr("Flip: part side or solder side"), Qt::Key_F6, [this] { view_.flip(); },
+        tr("turn over below underside mirror"));
     add(tr("Gauges"), Qt::Key_F7, [this] { rail_->setFocus(); });
     add(tr("Fit the sheet to the window"), Qt::Key_F8, [this] { sheet_->fit(); });
     add(tr("Zoom in"), QKeySequence::ZoomIn, [this] { sheet_->zoom(1.25); });
     add(tr("Zoom out"), QKeySequence::ZoomOut, [this] { sheet_->zoom(0.8); });
     const std::pair<const char*, Unit> units[] = {{"mm", Unit::Mm}, {"mil", Unit::Mil}, {"inch", Unit::Inch}};
-    for (const auto& [name, unit] : units) add(tr("Show lengths in %1").arg(name), {}, [this, unit = unit] { view_.setUnit(unit); }, tr("units"));
+    for (const auto& [name, unit] : units)
+        add(
+            tr("Show lengths in %1").arg(name), {}, [this, unit = unit] { view_.setUnit(unit); }, tr("units"));
     for (int i = 0; i < kLenses; ++i) {
         const auto lens = static_cast<Lens>(i);
         add(tr("Lens %1 on or off").arg(lensName(lens)), {}, [this, lens] { view_.setLens(lens, !view_.lens(lens)); });
     }
     add(tr("Datum in the middle of the pins"), {}, [this] { place_->setDatum(DatumKind::MiddleOfPins); });
-    add(tr("Datum at pin 1"), {}, [this] { place_->setDatum(DatumKind::PinOne); }, tr("first pin"));
+    add(
+        tr("Datum at pin 1"), {}, [this] { place_->setDatum(DatumKind::PinOne); }, tr("first pin"));
     add(tr("Datum at the chosen feature"), {}, [this] {
         if (view_.first().empty())
             say(tr("Point at a pin, a peg or a face on the sheet first"));
         else
             place_->setDatum(DatumKind::Feature, view_.first());
     });
-    add(tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn"));
+    add(
+        tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn"));
     add(tr("Add a peg"), {}, [this] { place_->addPeg(); });
     add(tr("Remove the chosen peg"), {}, [this] {
         if (document_.open()) place_->removeChosenPeg();
@@ -74,11 +87,14 @@ void BenchWindow::buildCommands() {
     add(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
     add(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
     add(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
-    add(tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E, [this] {
-        if (!document_.open()) return;
-        view_.setStation(Station::Release);
-        release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), library_->folder()));
-    }, tr("export gerber drill csv svg"));
+    add(
+        tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E,
+        [this] {
+            if (!document_.open()) return;
+            view_.setStation(Station::Release);
+            release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), library_->folder()));
+        },
+        tr("export gerber drill csv svg"));
     add(tr("Quit"), QKeySequence::Quit, [this] { close(); });
     for (const Command& c : commands_) {
         if (c.keys.isEmpty()) continue;

@@ -1,21 +1,14 @@
 #include "app/bench_window.h"
 
-#include <QApplication>
-#include <QCloseEvent>
-#include <QDateTime>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
-#include <QMessageBox>
-#include <QScrollBar>
-#include <QSettings>
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
-#include "core/part/file.h"
-#include "core/release/proof_board.h"
 
 namespace punch {
 
@@ -55,7 +48,7 @@ void BenchWindow::build() {
     layout->addWidget(recovery_);
     connect(take, &QPushButton::clicked, this, [this] {
         recovery_->hide();
-        if (const auto done = document_.takeRecovery(); !done) say(QString::fromStdString(done.error().text()));
+        if (const auto done = document_.takeRecovery(); !done) say(toQt(done.error().text()));
     });
     connect(drop, &QPushButton::clicked, this, [this] {
         recovery_->hide();
@@ -75,8 +68,9 @@ void BenchWindow::build() {
     dress_ = new DressStation(document_, view_, column_);
     fit_ = new FitStation(document_, view_, column_);
     release_ = new ReleaseStation(document_, view_, column_);
-    for (QWidget* w : {static_cast<QWidget*>(library_), static_cast<QWidget*>(measure_), static_cast<QWidget*>(place_), static_cast<QWidget*>(size_),
-                       static_cast<QWidget*>(dress_), static_cast<QWidget*>(fit_), static_cast<QWidget*>(release_)})
+    for (QWidget* w : {static_cast<QWidget*>(library_), static_cast<QWidget*>(measure_), static_cast<QWidget*>(place_),
+                       static_cast<QWidget*>(size_), static_cast<QWidget*>(dress_), static_cast<QWidget*>(fit_),
+                       static_cast<QWidget*>(release_)})
         column_->addWidget(w);
     middle->addWidget(column_);
     const auto rule = [&] {
@@ -148,10 +142,14 @@ void BenchWindow::buildSheetBars() {
     sheet_->installEventFilter(this);
     const auto update = [this] {
         const bool solder = view_.fromSolderSide();
-        badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6") : tr("Seen from the part side   flip F6"));
-        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 9px; font-weight: bold; padding: 3px 12px; }"
-                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: 9px; padding: 3px 12px; }");
-        for (int i = 0; i < kLenses; ++i) lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
+        badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6")
+                               : tr("Seen from the part side   flip F6"));
+        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 9px; "
+                                       "font-weight: bold; padding: 3px 12px; }"
+                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: "
+                                       "9px; padding: 3px 12px; }");
+        for (int i = 0; i < kLenses; ++i)
+            lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
         placeSheetBars();
     };
     connect(&view_, &ViewState::changed, this, update);
@@ -187,7 +185,8 @@ void BenchWindow::connectParts() {
         if (mayLeave()) openPath(path);
     });
     connect(library_, &LibraryList::folderWanted, this, [this] {
-        const QString folder = QFileDialog::getExistingDirectory(this, tr("Choose a library folder"), library_->folder());
+        const QString folder =
+            QFileDialog::getExistingDirectory(this, tr("Choose a library folder"), library_->folder());
         if (!folder.isEmpty()) setLibrary(folder);
     });
     connect(start_, &StartView::partMade, this, [this](const Part& part) {
@@ -238,7 +237,10 @@ void BenchWindow::showStation() {
     const bool moved = column_->currentIndex() != page;
     column_->setCurrentIndex(page);
     if (open && moved && view_.station() == Station::Measure) measure_->line().setFocus();
-    setWindowTitle(open ? tr("%1%2 · Punchbit").arg(QString::fromStdString(document_.part().name), document_.dirty() ? tr(" (not saved)") : QString()) : tr("Punchbit"));
+    setWindowTitle(
+        open
+            ? tr("%1%2 · Punchbit").arg(toQt(document_.part().name), document_.dirty() ? tr(" (not saved)") : QString())
+            : tr("Punchbit"));
 }
 
 void BenchWindow::home() {
@@ -252,103 +254,6 @@ void BenchWindow::home() {
     offerRecovery();
 }
 
-QString BenchWindow::demoFile() const {
-    const QString here = QApplication::applicationDirPath();
-    for (const char* place : {"/../share/punchbit/demo/fennel-house/QB-TB4.punch", "/../../../demo/fennel-house/QB-TB4.punch"})
-        if (QFile::exists(here + place)) return QFileInfo(here + place).canonicalFilePath();
-    return {};
-}
-
-void BenchWindow::setLibrary(const QString& folder) {
-    library_->setFolder(folder);
-    if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs)) QSettings().setValue("library", folder);
-}
-
-bool BenchWindow::openPath(const QString& path) {
-    const QFileInfo info(path);
-    if (info.isDir()) {
-        setLibrary(info.absoluteFilePath());
-        home();
-        return true;
-    }
-    view_.choose({}, {});
-    view_.resetSide();
-    if (const auto loaded = document_.load(path); !loaded) {
-        say(QString::fromStdString(loaded.error().text()));
-        return false;
-    }
-    setLibrary(info.absolutePath());
-    say({});
-    view_.setStation(view_.station());
-    sheet_->fit();
-    offerRecovery();
-    return true;
-}
-
-void BenchWindow::offerRecovery() {
-    const QString copy = Document::recoverable(document_.open() ? document_.path() : QString());
-    recovery_->setVisible(!copy.isEmpty());
-    if (copy.isEmpty()) return;
-    const QString when = QFileInfo(copy).lastModified().toString("d MMMM, HH:mm");
-    recoveryWords_->setText(document_.open() ? tr("Work on this part from %1 was never saved.").arg(when) : tr("A new part from %1 was never saved.").arg(when));
-}
-
-bool BenchWindow::save() {
-    if (!document_.open()) return false;
-    if (document_.path().isEmpty()) return saveAs({});
-    if (const auto done = document_.save(); !done) {
-        say(tr("Not saved. %1").arg(QString::fromStdString(done.error().text())));
-        return false;
-    }
-    say({});
-    return true;
-}
-
-bool BenchWindow::saveAs(const QString& wanted) {
-    if (!document_.open()) return false;
-    QString path = wanted;
-    if (path.isEmpty()) {
-        const QString folder = library_->folder().isEmpty() ? QDir::homePath() : library_->folder();
-        const QString name = QString::fromStdString(fileStem(document_.part().name)) + kFileSuffix;
-        path = QFileDialog::getSaveFileName(this, tr("Save the part"), QDir(folder).filePath(name), tr("Punchbit parts (*%1)").arg(kFileSuffix));
-    }
-    if (path.isEmpty()) return false;
-    if (!path.endsWith(kFileSuffix)) path += kFileSuffix;
-    if (const auto done = document_.saveAs(path); !done) {
-        say(tr("Not saved. %1").arg(QString::fromStdString(done.error().text())));
-        return false;
-    }
-    say({});
-    setLibrary(QFileInfo(path).absolutePath());
-    return true;
-}
-
-bool BenchWindow::mayLeave() {
-    if (!document_.open()) return true;
-    if (!document_.dirty() || (document_.path().isEmpty() && document_.part().readings.empty())) {
-        Document::dropRecovery(document_.path());
-        return true;
-    }
-    QMessageBox box(QMessageBox::Question, tr("Punchbit"), tr("“%1” is not saved.").arg(QString::fromStdString(document_.part().name)), QMessageBox::NoButton, this);
-    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
-    auto* lose = box.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
-    box.addButton(tr("Stay"), QMessageBox::RejectRole);
-    box.exec();
-    if (box.clickedButton() == keep) return save();
-    if (box.clickedButton() != lose) return false;
-    Document::dropRecovery(document_.path());
-    return true;
-}
-
-void BenchWindow::closeEvent(QCloseEvent* event) {
-    if (document_.open() && !mayLeave()) {
-        event->ignore();
-        return;
-    }
-    document_.close();
-    event->accept();
-}
-
 void BenchWindow::say(const QString& message) {
     message_->setText(message);
     message_->setVisible(!message.isEmpty());
@@ -358,11 +263,14 @@ void BenchWindow::goToGauge(int index) {
     if (!document_.open() || index < 0 || index >= static_cast<int>(document_.footprint().gauges.size())) return;
     const Gauge gauge = document_.footprint().gauges[static_cast<std::size_t>(index)];
     static const std::map<std::string, Station> home = {
-        {"readings", Station::Measure},        {"positions", Station::Measure}, {"lead-in-hole", Station::Size}, {"ring", Station::Size},
-        {"hole-to-hole", Station::Size},       {"copper-to-copper", Station::Size}, {"voltage", Station::Size},  {"silkscreen", Station::Dress},
-        {"courtyard", Station::Dress},         {"lead-past-board", Station::Fit}};
+        {"readings", Station::Measure},   {"positions", Station::Measure}, {"lead-in-hole", Station::Size},
+        {"ring", Station::Size},          {"hole-to-hole", Station::Size}, {"copper-to-copper", Station::Size},
+        {"voltage", Station::Size},       {"silkscreen", Station::Dress},  {"courtyard", Station::Dress},
+        {"lead-past-board", Station::Fit}};
     // What is not measured is mended in the notebook.
-    view_.setStation(gauge.state == GaugeState::Unknown && gauge.words.find("measured") != std::string::npos ? Station::Measure : home.at(gauge.name));
+    view_.setStation(gauge.state == GaugeState::Unknown && gauge.words.find("measured") != std::string::npos
+                         ? Station::Measure
+                         : home.at(gauge.name));
     std::vector<FeatureId> features;
     for (const std::string& id : gauge.about) {
         if (featureExists(document_.part(), id))
@@ -376,7 +284,8 @@ void BenchWindow::goToGauge(int index) {
 }
 
 void BenchWindow::goToRule(const QString& field) {
-    const std::pair<Station, FormColumn*> columns[] = {{Station::Size, size_}, {Station::Dress, dress_}, {Station::Fit, fit_}, {Station::Place, place_}};
+    const std::pair<Station, FormColumn*> columns[] = {
+        {Station::Size, size_}, {Station::Dress, dress_}, {Station::Fit, fit_}, {Station::Place, place_}};
     for (const auto& [station, column] : columns)
         if (column->goTo(field)) {
             view_.setStation(station);

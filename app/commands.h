@@ -12,7 +12,7 @@ struct Command {
     QString name;
     QKeySequence keys;  ///< may be empty
     std::function<void()> run;
-    QString what;       ///< a few more words to be found by; may be empty
+    QString what;  ///< a few more words to be found by; may be empty
 };
 
 /// The commands in which every word of `asked` occurs; those with the most words that begin one of theirs first.

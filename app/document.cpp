@@ -1,4 +1,5 @@
 #include "app/document.h"
+#include "app/qt_text.h"
 
 #include <QCryptographicHash>
 #include <QDir>
@@ -51,6 +52,21 @@ Result<void> Document::saveAs(const QString& path) {
     saved_ = part();
     emit fileChanged();
     return {};
+}
+
+Result<QString> Document::keepPicture(const QString& picture) const {
+    if (path_.isEmpty())
+        return problem("the part has no file yet", "picture",
+                       "Save the part first, so that its pictures have a place beside it");
+    const auto content = readWhole(picture.toStdString());
+    if (!content) return tl::make_unexpected(content.error());
+    const QFileInfo part(path_);
+    const QString folder = part.completeBaseName() + "-sources";
+    const QString name = QFileInfo(picture).fileName();
+    const auto written =
+        writeAllAtomically(part.dir().filePath(folder).toStdString(), {{name.toStdString(), *content}});
+    if (!written) return tl::make_unexpected(written.error());
+    return folder + "/" + name;
 }
 
 void Document::close() {
@@ -108,8 +124,9 @@ void Document::refresh() {
 QString Document::recoveryFile(const QString& path) {
     const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery";
     const QByteArray key = QFileInfo(path).absoluteFilePath().toUtf8();
-    const QString name = path.isEmpty() ? QStringLiteral("unnamed")
-                                        : QString::fromLatin1(QCryptographicHash::hash(key, QCryptographicHash::Sha1).toHex());
+    const QString name = path.isEmpty()
+                             ? QStringLiteral("unnamed")
+                             : QString::fromLatin1(QCryptographicHash::hash(key, QCryptographicHash::Sha1).toHex());
     return folder + "/" + name + kFileSuffix;
 }
 
@@ -145,7 +162,7 @@ void Document::writeRecoveryNow() {
     const QString copy = recoveryFile(path_);
     QDir().mkpath(QFileInfo(copy).path());
     if (const auto done = savePart(part(), copy.toStdString()); !done)
-        emit failed(tr("The recovery copy could not be written. %1").arg(QString::fromStdString(done.error().text())));
+        emit failed(tr("The recovery copy could not be written. %1").arg(toQt(done.error().text())));
 }
 
 }  // namespace punch

@@ -28,6 +28,9 @@ public:
     /// Errors keep the document as it is; nothing typed is lost.
     Result<void> save();
     Result<void> saveAs(const QString& path);
+    /// Copies a picture into the folder NAME-sources beside the part's file and gives its name from there.
+    /// Errors: the part has no file yet, the picture cannot be read, the folder cannot be written.
+    Result<QString> keepPicture(const QString& picture) const;
     void close();
 
     /// Makes `next` the part's state, under a name that undo shows. Nothing happens when it is no change.

@@ -8,13 +8,15 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/state_mark.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
 
-GaugeRail::GaugeRail(Document& document, ViewState& view, QWidget* parent) : QWidget(parent), document_(document), view_(view) {
+GaugeRail::GaugeRail(Document& document, ViewState& view, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view) {
     setObjectName("rail");
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
@@ -63,14 +65,14 @@ void GaugeRail::paintGauge(QPainter& p, const Gauge& g, const QRect& box, bool h
     p.setFont(title);
     p.setPen(theme::kQuiet);
     const int titleWidth = static_cast<int>(in.width() - em * 0.9);
-    while (p.fontMetrics().horizontalAdvance(QString::fromStdString(g.title)) > titleWidth && title.pointSizeF() > 5) {
+    while (p.fontMetrics().horizontalAdvance(toQt(g.title)) > titleWidth && title.pointSizeF() > 5) {
         title.setPointSizeF(title.pointSizeF() * 0.96);
         p.setFont(title);
     }
-    p.drawText(QRectF(in.left(), in.top(), titleWidth, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter, QString::fromStdString(g.title));
+    p.drawText(QRectF(in.left(), in.top(), titleWidth, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter, toQt(g.title));
     QFont words = theme::text(0.95, true);
     p.setFont(words);
-    const QString text = QString::fromStdString(fill(g.words, g.of, view_.unit(), 2));
+    const QString text = toQt(fill(g.words, g.of, view_.unit(), 2));
     // Words that would not fit are set smaller rather than cut.
     while (p.fontMetrics().horizontalAdvance(text) > in.width() && words.pointSizeF() > 5) {
         words.setPointSizeF(words.pointSizeF() * 0.96);
@@ -86,7 +88,8 @@ void GaugeRail::paintGauge(QPainter& p, const Gauge& g, const QRect& box, bool h
     p.setBrush(g.state == GaugeState::Go ? theme::kGo : idle);
     p.drawRoundedRect(QRectF(bar.left(), bar.top() + bar.height() * 0.15, end + 3, bar.height() * 0.7), 3, 3);
     p.setBrush(loud ? color : idle);
-    p.drawRoundedRect(QRectF(bar.right() - end - 3, bar.top() + bar.height() * 0.15, end + 3, bar.height() * 0.7), 3, 3);
+    p.drawRoundedRect(QRectF(bar.right() - end - 3, bar.top() + bar.height() * 0.15, end + 3, bar.height() * 0.7), 3,
+                      3);
     p.setBrush(QColor(0xC9, 0xCF, 0xCC));
     p.drawRoundedRect(QRectF(bar.left() + end, bar.top(), bar.width() - 2 * end, bar.height()), 3, 3);
     if (!g.margin || !g.limit) return;
@@ -98,16 +101,19 @@ void GaugeRail::paintGauge(QPainter& p, const Gauge& g, const QRect& box, bool h
 
 QString GaugeRail::tip(const Gauge& g) const {
     QStringList lines;
-    lines << tr("%1: %2").arg(QString::fromStdString(g.title), QString::fromStdString(stateName(g.state)));
-    lines << QString::fromStdString(fill(g.words, g.of, view_.unit(), 3));
-    const auto number = [&](double v) { return g.unit == "mm" ? view_.length(Length::fromMm(v)) : QString::number(v, 'f', 2); };
+    lines << tr("%1: %2").arg(toQt(g.title), toQt(stateName(g.state)));
+    lines << toQt(fill(g.words, g.of, view_.unit(), 3));
+    const auto number = [&](double v) {
+        return g.unit == "mm" ? view_.length(Length::fromMm(v)) : QString::number(v, 'f', 2);
+    };
     if (g.value && g.limit) {
-        lines << tr("value %1, limit %2").arg(number(*g.value), number(*g.limit)) + (g.upper ? tr(" to %1").arg(number(*g.upper)) : QString());
+        lines << tr("value %1, limit %2").arg(number(*g.value), number(*g.limit)) +
+                     (g.upper ? tr(" to %1").arg(number(*g.upper)) : QString());
         lines << tr("margin %1").arg(number(*g.margin));
     }
     QStringList about;
     for (const std::string& id : g.about)
-        about << (featureExists(document_.part(), id) ? QString::fromStdString(featureWords(document_.part(), id)) : QString());
+        about << (featureExists(document_.part(), id) ? toQt(featureWords(document_.part(), id)) : QString());
     about.removeAll(QString());
     if (!about.isEmpty()) lines << tr("look at: %1").arg(about.join(", "));
     return lines.join('\n');

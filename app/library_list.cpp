@@ -11,6 +11,7 @@
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
+#include "app/qt_text.h"
 #include "app/sheet/transform.h"
 #include "app/theme.h"
 #include "app/widgets/state_mark.h"
@@ -30,7 +31,9 @@ constexpr int kMostParts = 2000;
 class CardPainter : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
-    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override { return {100, theme::em() * 9 / 2}; }
+    QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override {
+        return {100, theme::em() * 9 / 2};
+    }
     void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         QPainter& p = *painter;
         p.save();
@@ -46,23 +49,27 @@ public:
         const auto pixmap = index.data(Qt::DecorationRole).value<QPixmap>();
         if (!pixmap.isNull()) {
             const QSizeF size = pixmap.deviceIndependentSize();
-            p.drawPixmap(QPointF(picture.center().x() - size.width() / 2, picture.center().y() - size.height() / 2), pixmap);
+            p.drawPixmap(QPointF(picture.center().x() - size.width() / 2, picture.center().y() - size.height() / 2),
+                         pixmap);
         }
         const auto state = static_cast<GaugeState>(index.data(kState).toInt());
         const QString verdict = index.data(kVerdict).toString();
         p.setFont(theme::text(0.85, true));
         const double w = p.fontMetrics().horizontalAdvance(verdict);
         p.setPen(theme::stateInk(state));
-        const QRectF line(picture.right() + em * 0.5, box.top() + em * 0.3, box.right() - picture.right() - em, em * 1.2);
+        const QRectF line(picture.right() + em * 0.5, box.top() + em * 0.3, box.right() - picture.right() - em,
+                          em * 1.2);
         p.drawText(line, Qt::AlignRight | Qt::AlignVCenter, verdict);
         drawStateMark(p, QPointF(line.right() - w - em * 0.6, line.center().y()), em * 0.26, state);
         p.setFont(theme::text(1.0, true));
         p.setPen(theme::kInk);
-        p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(index.data().toString(), Qt::ElideRight, static_cast<int>(line.width() - w - em * 1.2)));
+        p.drawText(line, Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(index.data().toString(), Qt::ElideRight,
+                                              static_cast<int>(line.width() - w - em * 1.2)));
         p.setFont(theme::text(0.85));
         p.setPen(theme::kQuiet);
-        p.drawText(QRectF(line.left(), line.bottom(), line.width(), box.bottom() - line.bottom() - 3), Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap,
-                   index.data(kWords).toString());
+        p.drawText(QRectF(line.left(), line.bottom(), line.width(), box.bottom() - line.bottom() - 3),
+                   Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, index.data(kWords).toString());
         p.restore();
     }
 };
@@ -80,7 +87,8 @@ QPixmap thumbnail(const Footprint& f, QSize size, double ratio) {
     for (const Pad& pad : f.pads) box.add(Rect::around(pad.at, pad.land, pad.land));
     if (box.empty) return pixmap;
     SheetTransform t;
-    t.scale = std::min((size.width() - 4) / std::max(box.width().mm(), 0.1), (size.height() - 4) / std::max(box.height().mm(), 0.1));
+    t.scale = std::min((size.width() - 4) / std::max(box.width().mm(), 0.1),
+                       (size.height() - 4) / std::max(box.height().mm(), 0.1));
     const Point m = box.middle();
     t.origin = QPointF(size.width() / 2.0 - m.x.mm() * t.scale, size.height() / 2.0 + m.y.mm() * t.scale);
     if (f.body) {
@@ -93,7 +101,8 @@ QPixmap thumbnail(const Footprint& f, QSize size, double ratio) {
         p.setPen(QPen(theme::kCopperEdge, 0.7));
         p.setBrush(theme::kCopper);
         const QPointF c = t.map(pad.at);
-        pad.shape == PadShape::Rectangle ? p.drawRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r)) : p.drawEllipse(c, r, r);
+        pad.shape == PadShape::Rectangle ? p.drawRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r))
+                                         : p.drawEllipse(c, r, r);
         p.setBrush(Qt::white);
         p.drawEllipse(c, std::max(t.px(pad.hole) / 2, 0.6), std::max(t.px(pad.hole) / 2, 0.6));
     }
@@ -145,8 +154,10 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     note->setProperty("role", "quiet");
     layout->addWidget(note);
     connect(search_, &QLineEdit::textChanged, this, &LibraryList::filter);
-    connect(list_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
-    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
+    connect(list_, &QListWidget::itemActivated, this,
+            [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
+    connect(list_, &QListWidget::itemClicked, this,
+            [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
     connect(other, &QPushButton::clicked, this, &LibraryList::folderWanted);
 }
 
@@ -163,30 +174,35 @@ void LibraryList::reload() {
     for (qsizetype i = 0; i < name.size(); ++i)
         if (i == 0 || name[i - 1] == ' ') name[i] = name[i].toUpper();
     title_->setText(folder_.isEmpty() ? tr("No library") : name);
-    const auto files = folder_.isEmpty() ? QStringList() : dir.entryList({QStringLiteral("*") + kFileSuffix}, QDir::Files, QDir::Name);
+    const auto files =
+        folder_.isEmpty() ? QStringList() : dir.entryList({QStringLiteral("*") + kFileSuffix}, QDir::Files, QDir::Name);
     for (const QString& file : files.mid(0, kMostParts)) {
         const QString path = dir.filePath(file);
         auto* item = new QListWidgetItem(QFileInfo(file).completeBaseName(), list_);
         item->setData(kPath, path);
         const auto part = loadPart(path.toStdString());
         if (!part) {
-            item->setData(kWords, QString::fromStdString(part.error().what));
+            item->setData(kWords, toQt(part.error().what));
             item->setData(kVerdict, tr("unreadable"));
             item->setData(kState, static_cast<int>(GaugeState::NoGo));
-            item->setToolTip(QString::fromStdString(part.error().text()));
+            item->setToolTip(toQt(part.error().text()));
             continue;
         }
         const Footprint f = derive(*part);
-        item->setText(QString::fromStdString(part->name));
-        item->setData(kWords, tr("%1\ncaliper, %2 readings").arg(QString::fromStdString(part->description)).arg(part->readings.size()));
+        item->setText(toQt(part->name));
+        item->setData(kWords, tr("%1\ncaliper, %2 readings").arg(toQt(part->description)).arg(part->readings.size()));
         const GaugeState worst = worstState(f.gauges);
-        const auto n = std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
-        item->setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(QString::fromStdString(stateName(worst))));
+        const auto n =
+            std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
+        item->setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));
         item->setData(kState, static_cast<int>(worst));
-        item->setData(Qt::DecorationRole, thumbnail(f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+        item->setData(Qt::DecorationRole,
+                      thumbnail(f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
     }
     count_->setText(list_->count() == 1 ? tr("1 part") : tr("%1 parts").arg(list_->count()));
-    empty_->setText(folder_.isEmpty() ? tr("Choose a folder to keep your parts in.") : list_->count() == 0 ? tr("No parts in this folder yet.") : QString());
+    empty_->setText(folder_.isEmpty()     ? tr("Choose a folder to keep your parts in.")
+                    : list_->count() == 0 ? tr("No parts in this folder yet.")
+                                          : QString());
     empty_->setVisible(!empty_->text().isEmpty());
     filter(search_->text());
 }

@@ -38,12 +38,15 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
             window.view().setStation(static_cast<Station>(i));
             known = true;
         }
-    if (!known) return fail(QObject::tr("“%1” is no station. Use Start, Measure, Place, Size, Dress, Fit or Release").arg(station));
+    if (!known)
+        return fail(
+            QObject::tr("“%1” is no station. Use Start, Measure, Place, Size, Dress, Fit or Release").arg(station));
     int code = 0;
     QTimer::singleShot(300, &window, [&] {
         window.resize(wanted);
         app.processEvents();
-        if (!window.grab().save(args.value("shot"))) code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));
+        if (!window.grab().save(args.value("shot")))
+            code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));
         app.exit(code);
     });
     return app.exec();
@@ -54,7 +57,8 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
 int main(int argc, char** argv) {
     bool shot = false;
     for (int i = 1; i < argc; ++i) shot |= QByteArray(argv[i]).startsWith("--shot");
-    const bool display = qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY") || qEnvironmentVariableIsSet("QT_QPA_PLATFORM");
+    const bool display = qEnvironmentVariableIsSet("DISPLAY") || qEnvironmentVariableIsSet("WAYLAND_DISPLAY") ||
+                         qEnvironmentVariableIsSet("QT_QPA_PLATFORM");
     if (!display) {
         if (!shot) return fail("there is no display. Use the command line instead: punch --help");
         qputenv("QT_QPA_PLATFORM", "offscreen");

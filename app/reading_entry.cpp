@@ -1,4 +1,5 @@
 #include "app/reading_entry.h"
+#include "app/qt_text.h"
 
 namespace punch {
 
@@ -7,7 +8,8 @@ ReadingEntry::ReadingEntry(Document& document, ViewState& view, QObject* parent)
     connect(&document_, &Document::changed, this, [this] {
         if (editing_ >= static_cast<int>(document_.part().readings.size())) editing_ = -1;
         if (!view_.first().empty() && !featureExists(document_.part(), view_.first())) view_.choose({}, {});
-        if (!view_.second().empty() && !featureExists(document_.part(), view_.second())) view_.choose(view_.first(), {});
+        if (!view_.second().empty() && !featureExists(document_.part(), view_.second()))
+            view_.choose(view_.first(), {});
         refresh();
     });
     connect(&view_, &ViewState::chosenChanged, this, [this] {
@@ -40,11 +42,13 @@ void ReadingEntry::refresh() {
 }
 
 QString ReadingEntry::words() const {
-    if (editing_ >= 0) return tr("Change reading %1 · %2").arg(editing_ + 1).arg(QString::fromStdString(
-        readingWords(document_.part(), document_.part().readings[static_cast<std::size_t>(editing_)])));
-    if (pending_) return QString::fromStdString(readingWords(document_.part(), *pending_));
+    if (editing_ >= 0)
+        return tr("Change reading %1 · %2")
+            .arg(editing_ + 1)
+            .arg(toQt(readingWords(document_.part(), document_.part().readings[static_cast<std::size_t>(editing_)])));
+    if (pending_) return toQt(readingWords(document_.part(), *pending_));
     if (!view_.first().empty()) return tr("nothing can be read on these two; point at another");
-    return QString::fromStdString(document_.footprint().next.words);
+    return toQt(document_.footprint().next.words);
 }
 
 void ReadingEntry::cycle(int by) {
@@ -68,7 +72,8 @@ Result<void> ReadingEntry::take(const QString& typed) {
         auto raw = parseRawValues(typed.toStdString(), view_.unit());
         if (!raw) return tl::make_unexpected(raw.error());
         for (const RawValue& v : *raw)
-            if (const auto ok = plausibleSize(part, part.readings[index], v.value); !ok) return tl::make_unexpected(ok.error());
+            if (const auto ok = plausibleSize(part, part.readings[index], v.value); !ok)
+                return tl::make_unexpected(ok.error());
         Part next = part;
         next.readings[index].raw = *raw;
         editing_ = -1;
@@ -79,7 +84,7 @@ Result<void> ReadingEntry::take(const QString& typed) {
     auto entry = parseEntry(part, pending_, typed.toStdString(), view_.unit());
     if (!entry) return tl::make_unexpected(entry.error());
     entry->reading.instrument = instrument_.toStdString();
-    const QString what = tr("reading %1").arg(QString::fromStdString(readingWords(part, entry->reading)));
+    const QString what = tr("reading %1").arg(toQt(readingWords(part, entry->reading)));
     Part next = withReading(part, entry->reading);
     choice_ = 0;
     view_.choose({}, {});
@@ -109,8 +114,8 @@ QString ReadingEntry::edit(int index) {
     for (const RawValue& v : document_.part().readings[static_cast<std::size_t>(index)].raw) {
         // Shown as typed; a value typed in another unit names it.
         const bool bare = !namesUnit(v.typed) && v.unit != view_.unit();
-        const QString typed = QString::fromStdString(v.typed);
-        values << (bare ? QStringLiteral("(%1)%2").arg(typed, QString::fromUtf8(unitName(v.unit).data(), static_cast<qsizetype>(unitName(v.unit).size()))) : typed);
+        const QString typed = toQt(v.typed);
+        values << (bare ? QStringLiteral("(%1)%2").arg(typed, toQt(unitName(v.unit))) : typed);
     }
     emit changed();
     return values.join(' ');
@@ -132,7 +137,9 @@ void ReadingEntry::removeReading(int index) {
 void ReadingEntry::moveReading(int index, int by) {
     Part next = document_.part();
     const int to = index + by;
-    if (index < 0 || to < 0 || index >= static_cast<int>(next.readings.size()) || to >= static_cast<int>(next.readings.size())) return;
+    if (index < 0 || to < 0 || index >= static_cast<int>(next.readings.size()) ||
+        to >= static_cast<int>(next.readings.size()))
+        return;
     std::swap(next.readings[static_cast<std::size_t>(index)], next.readings[static_cast<std::size_t>(to)]);
     document_.apply(tr("order of readings"), std::move(next));
 }

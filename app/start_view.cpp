@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/length_edit.h"
 #include "core/base/quantity.h"
@@ -76,12 +77,14 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
         return l;
     };
     label(tr("What are you holding?"), 1.8, true, false);
-    label(tr("A row of pins. Choose its leads as you see them at their ends; everything can be changed later."), 1.0, false, true);
+    label(tr("A row of pins. Choose its leads as you see them at their ends; everything can be changed later."), 1.0,
+          false, true);
     auto* cards = new QHBoxLayout;
     cards->setSpacing(em);
-    cards_ = {new LeadCard(LeadShape::Rectangular, tr("Row, rectangular leads"), tr("wider one way than the other"), inner),
-              new LeadCard(LeadShape::Square, tr("Row, square leads"), tr("the same both ways"), inner),
-              new LeadCard(LeadShape::Round, tr("Row, round leads"), tr("wire or turned pins"), inner)};
+    cards_ = {
+        new LeadCard(LeadShape::Rectangular, tr("Row, rectangular leads"), tr("wider one way than the other"), inner),
+        new LeadCard(LeadShape::Square, tr("Row, square leads"), tr("the same both ways"), inner),
+        new LeadCard(LeadShape::Round, tr("Row, round leads"), tr("wire or turned pins"), inner)};
     for (LeadCard* card : cards_) cards->addWidget(card);
     cards_.front()->setChecked(true);
     layout->addLayout(cards);
@@ -113,7 +116,8 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
     layout->addWidget(wrong_);
     layout->addSpacing(em);
     label(tr("What do you know it from?"), 1.4, true, false);
-    label(tr("Calipers: read, type, Enter. Sources such as a drawing's link or a picture are kept with the part."), 1.0, false, true);
+    label(tr("Calipers: read, type, Enter. Sources such as a drawing's link or a picture are kept with the part."), 1.0,
+          false, true);
     layout->addSpacing(em / 2);
     auto* go = new QHBoxLayout;
     auto* make = new QPushButton(tr("Put it on the bench"), inner);
@@ -135,7 +139,8 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
     firstTitle->setFont(theme::text(1.1, true));
     first->addWidget(firstTitle);
     auto* firstLine = new QHBoxLayout;
-    firstLine->addWidget(new QLabel(tr("Look at the terminal QB-TB4: fifteen readings, one checked footprint."), first_));
+    firstLine->addWidget(
+        new QLabel(tr("Look at the terminal QB-TB4: fifteen readings, one checked footprint."), first_));
     auto* show = new QPushButton(tr("Show me"), first_);
     show->setProperty("role", "link");
     show->setObjectName("showMe");
@@ -163,12 +168,13 @@ void StartView::make() {
         const auto value = parseNumber(edit->text().toStdString());
         if (!value) return tl::make_unexpected(value.error());
         if (*value != std::floor(*value) || std::abs(*value) > 1e6)
-            return problem("this is no whole number", "“" + edit->text().toStdString() + "”", "Type how many there are");
+            return problem("this is no whole number", "“" + edit->text().toStdString() + "”",
+                           "Type how many there are");
         return static_cast<int>(*value);
     };
     const auto refuse = [this](QLineEdit* edit, const Problem& p) {
         markWrong(edit, true);
-        wrong_->setText(QString::fromStdString(p.text()));
+        wrong_->setText(toQt(p.text()));
         wrong_->show();
         edit->setFocus();
     };
@@ -181,7 +187,8 @@ void StartView::make() {
     if (!part) return refuse(pins_, part.error());
     const auto pegs = whole(pegs_);
     if (!pegs) return refuse(pegs_, pegs.error());
-    if (*pegs < 0 || *pegs > 20) return refuse(pegs_, {"0 to 20 pegs can be set", "locating pegs", "Type a number from 0 to 20"});
+    if (*pegs < 0 || *pegs > 20)
+        return refuse(pegs_, {"0 to 20 pegs can be set", "locating pegs", "Type a number from 0 to 20"});
     for (LeadCard* card : cards_)
         if (card->isChecked()) part->formations.front().lead = card->shape();
     for (int i = 0; i < *pegs; ++i) part = withPeg(*part);

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPushButton>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/state_mark.h"
 
@@ -15,9 +16,12 @@ GaugeState stationState(const Document& document, Station station) {
     if (!document.open()) return GaugeState::Unknown;
     const auto worst = [&](std::initializer_list<const char*> names) {
         GaugeState state = GaugeState::Go;
-        const auto rank = [](GaugeState s) { return s == GaugeState::NoGo ? 3 : s == GaugeState::Unknown ? 2 : s == GaugeState::Watch ? 1 : 0; };
+        const auto rank = [](GaugeState s) {
+            return s == GaugeState::NoGo ? 3 : s == GaugeState::Unknown ? 2 : s == GaugeState::Watch ? 1 : 0;
+        };
         for (const char* name : names)
-            if (const Gauge* g = document.footprint().gauge(name); g != nullptr && rank(g->state) > rank(state)) state = g->state;
+            if (const Gauge* g = document.footprint().gauge(name); g != nullptr && rank(g->state) > rank(state))
+                state = g->state;
         return state;
     };
     switch (station) {
@@ -36,7 +40,8 @@ GaugeState stationState(const Document& document, Station station) {
     return GaugeState::Unknown;
 }
 
-StationBar::StationBar(Document& document, ViewState& view, QWidget* parent) : QWidget(parent), document_(document), view_(view) {
+StationBar::StationBar(Document& document, ViewState& view, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view) {
     setObjectName("stations");
     setAccessibleName(tr("Stations"));
     setFocusPolicy(Qt::StrongFocus);
@@ -81,9 +86,11 @@ void StationBar::paintEvent(QPaintEvent*) {
             // A white disc carries the mark on the dark ground.
             p.setPen(Qt::NoPen);
             p.setBrush(Qt::white);
-            p.drawEllipse(QPointF(box.left() + theme::em() * 0.9, box.center().y()), theme::em() * 0.48, theme::em() * 0.48);
+            p.drawEllipse(QPointF(box.left() + theme::em() * 0.9, box.center().y()), theme::em() * 0.48,
+                          theme::em() * 0.48);
         }
-        drawStateMark(p, QPointF(box.left() + theme::em() * 0.9, box.center().y()), theme::em() * 0.28, stationState(document_, s));
+        drawStateMark(p, QPointF(box.left() + theme::em() * 0.9, box.center().y()), theme::em() * 0.28,
+                      stationState(document_, s));
         p.setFont(theme::text(1.0, here));
         p.setPen(here ? Qt::white : document_.open() ? theme::kInk : theme::kPencil);
         p.drawText(box.adjusted(theme::em() * 1.6, 0, 0, 0), Qt::AlignLeft | Qt::AlignVCenter, stationName(s));
@@ -132,14 +139,17 @@ TopBar::TopBar(Document& document, ViewState& view, const std::vector<Command>& 
         b->setCheckable(true);
         b->setObjectName("unit-" + names[i]);
         b->setAccessibleName(tr("Show lengths in %1").arg(names[i]));
-        b->setStyleSheet("QPushButton { border-radius: 3px; } QPushButton:checked { background: #24333A; color: white; border-color: #24333A; }");
+        b->setStyleSheet(
+            "QPushButton { border-radius: 3px; } QPushButton:checked { background: #24333A; color: white; "
+            "border-color: #24333A; }");
         units_->addButton(b, i);
         unitBox->addWidget(b);
     }
     units_->button(0)->setChecked(true);
     layout->addLayout(unitBox);
     connect(units_, &QButtonGroup::idClicked, this, [this](int id) { view_.setUnit(static_cast<Unit>(id)); });
-    connect(&view_, &ViewState::unitChanged, this, [this] { units_->button(static_cast<int>(view_.unit()))->setChecked(true); });
+    connect(&view_, &ViewState::unitChanged, this,
+            [this] { units_->button(static_cast<int>(view_.unit()))->setChecked(true); });
     ask_ = new AskBox(commands, this);
     ask_->setFixedWidth(em * 12);
     layout->addWidget(ask_);
@@ -162,9 +172,12 @@ void TopBar::paintEvent(QPaintEvent*) {
     const QRectF name(em * 2.4, em * 0.25, nameSpace_->width() - em * 2, em * 1.3);
     p.setPen(theme::kInk);
     p.setFont(theme::text(1.05, true));
-    const QString title = document_.open() ? QString::fromStdString(document_.part().name) + (document_.dirty() ? tr(" · not saved") : QString()) : tr("Punchbit");
-    p.drawText(name, Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(title, Qt::ElideRight, static_cast<int>(name.width())));
-    const QString about = document_.open() ? QString::fromStdString(document_.part().description) : tr("no part on the bench");
+    const QString title = document_.open()
+                              ? toQt(document_.part().name) + (document_.dirty() ? tr(" · not saved") : QString())
+                              : tr("Punchbit");
+    p.drawText(name, Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(title, Qt::ElideRight, static_cast<int>(name.width())));
+    const QString about = document_.open() ? toQt(document_.part().description) : tr("no part on the bench");
     p.setFont(theme::text(0.85));
     p.setPen(theme::kQuiet);
     p.drawText(name.translated(0, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,

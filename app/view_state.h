@@ -4,7 +4,9 @@
 #include <QObject>
 #include <QSet>
 #include <QString>
+#include "app/qt_text.h"
 
+#include "app/qt_text.h"
 #include "core/base/quantity.h"
 #include "core/part/part.h"
 
@@ -37,19 +39,45 @@ public:
     /// Reading under the mouse in notebook or sheet.
     const std::string& lit() const { return lit_; }
 
-    void setUnit(Unit unit) { if (unit_ != unit) { unit_ = unit; emit unitChanged(); } }
-    void flip() { solder_ = !solder_; emit changed(); }
+    void setUnit(Unit unit) {
+        if (unit_ != unit) {
+            unit_ = unit;
+            emit unitChanged();
+        }
+    }
+    void flip() {
+        solder_ = !solder_;
+        emit changed();
+    }
     void setStation(Station s);
-    void setLens(Lens l, bool on) { lenses_[static_cast<int>(l)] = on; emit changed(); }
-    void setChainOf(ChainOf c) { chainOf_ = c; emit changed(); }
-    void choose(const FeatureId& first, const FeatureId& second) { first_ = first; second_ = second; emit chosenChanged(); emit changed(); }
-    void light(const std::string& reading) { if (lit_ != reading) { lit_ = reading; emit changed(); } }
+    void setLens(Lens l, bool on) {
+        lenses_[static_cast<int>(l)] = on;
+        emit changed();
+    }
+    void setChainOf(ChainOf c) {
+        chainOf_ = c;
+        emit changed();
+    }
+    void choose(const FeatureId& first, const FeatureId& second) {
+        first_ = first;
+        second_ = second;
+        emit chosenChanged();
+        emit changed();
+    }
+    void light(const std::string& reading) {
+        if (lit_ != reading) {
+            lit_ = reading;
+            emit changed();
+        }
+    }
     void say(const QString& message) { emit message_(message); }
     void resetSide() { solder_ = false; }
 
+    /// "mm", "mil" or "in".
+    QString unitText() const { return toQt(unitName(unit_)); }
     /// A length in the display unit, with its unit.
-    QString length(Length l, int digits = 3) const { return QString::fromStdString(formatLength(l, unit_, digits)); }
-    QString value(Length l, int digits = 3) const { return QString::fromStdString(formatValue(l, unit_, digits)); }
+    QString length(Length l, int digits = 3) const { return toQt(formatLength(l, unit_, digits)); }
+    QString value(Length l, int digits = 3) const { return toQt(formatValue(l, unit_, digits)); }
 
 signals:
     void changed();

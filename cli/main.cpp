@@ -38,7 +38,8 @@ void printTable(const Footprint& f) {
         fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8.2f}\n", p.number, p.at.x.mm() + 0.0, p.at.y.mm() + 0.0,
                    doubt(p.doubt), p.hole.mm(), p.land.mm());
     for (const BareHole& h : f.bareHoles)
-        fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8}\n", h.name, h.at.x.mm(), h.at.y.mm(), doubt(h.doubt), h.size.mm(), "bare");
+        fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8}\n", h.name, h.at.x.mm(), h.at.y.mm(), doubt(h.doubt),
+                   h.size.mm(), "bare");
     for (const SizeAdvice& a : f.pitches)
         if (a.firm) fmt::print("pitch as read {:.3f} ± {:.3f} mm. {}\n", a.asRead, kNinetyFive * a.u, a.words);
     fmt::print("next: {}\n", f.next.words);
@@ -71,7 +72,8 @@ int check(const std::vector<std::string>& files) {
         for (const Gauge& g : f.gauges) {
             std::string about;
             for (const std::string& id : g.about)
-                about += (about.empty() ? "   " : ", ") + (featureExists(*part, id) ? featureWords(*part, id) : "reading " + id);
+                about += (about.empty() ? "   " : ", ") +
+                         (featureExists(*part, id) ? featureWords(*part, id) : "reading " + id);
             fmt::print("  {:<8} {:<18} {}{}\n", stateName(g.state), g.name, fill(g.words, g.of, Unit::Mm, 2), about);
             noGo |= g.state == GaugeState::NoGo;
             unknown |= g.state == GaugeState::Unknown;
@@ -120,7 +122,8 @@ int main(int argc, char** argv) {
     auto* deriveCommand = app.add_subcommand("derive", "Print the footprint that follows from a part");
     deriveCommand->add_option("FILE", file, "a .punch file")->required();
     deriveCommand->add_flag("--json", json, "as JSON (docs/derive-json.md)");
-    auto* checkCommand = app.add_subcommand("check", "Read the gauges: exit 0 go or watch, 1 a no-go, 3 something unknown, 2 unreadable");
+    auto* checkCommand = app.add_subcommand(
+        "check", "Read the gauges: exit 0 go or watch, 1 a no-go, 3 something unknown, 2 unreadable");
     checkCommand->add_option("FILE", files, ".punch files")->required();
     auto* exportCommand = app.add_subcommand("export", "Write the proof board and the tables");
     exportCommand->add_option("FILE", file, "a .punch file")->required();

@@ -5,11 +5,11 @@
 #include "core/clear/spacing.h"
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
+#include "core/measure/adjust.h"
 #include "core/place/place.h"
 #include "core/shape/body.h"
 #include "core/size/hole_fit.h"
 #include "core/verdicts/gauges.h"
-#include "core/measure/adjust.h"
 
 namespace punch {
 namespace {
@@ -33,7 +33,8 @@ void addParameters(const Part& part, const Adjustment& adjustment, Footprint& fo
             footprint.parameters.push_back(thickness);
         }
         const auto sized = [&](const char* name, Length value) {
-            footprint.parameters.push_back({prefix + name, name, value, lead.sized ? std::optional(Length()) : std::nullopt, false});
+            footprint.parameters.push_back(
+                {prefix + name, name, value, lead.sized ? std::optional(Length()) : std::nullopt, false});
         };
         footprint.parameters.push_back({prefix + "lead.across", "lead over its corners", lead.across,
                                         lead.sized ? std::optional(lead.acrossDoubt) : std::nullopt, false});
@@ -73,11 +74,20 @@ Footprint derive(const Part& part) {
     }
     for (const BareHole& hole : f.bareHoles)
         f.chains["hole:" + hole.id] = {
-            {hole.name + " diameter", hole.sized ? "± {}" : "not measured", {hole.pegDoubt}, hole.peg,
-             ChainStep::Link::Parameter, hole.id + ".diameter", 0},
-            {"clearance", part.rules.leadAtMean ? "+ {}" : "+ {} over its doubt", {part.rules.pegClearance},
-             hole.peg + (part.rules.leadAtMean ? Length() : hole.pegDoubt) + part.rules.pegClearance, ChainStep::Link::Rule,
-             "pegClearance", 0},
+            {hole.name + " diameter",
+             hole.sized ? "± {}" : "not measured",
+             {hole.pegDoubt},
+             hole.peg,
+             ChainStep::Link::Parameter,
+             hole.id + ".diameter",
+             0},
+            {"clearance",
+             part.rules.leadAtMean ? "+ {}" : "+ {} over its doubt",
+             {part.rules.pegClearance},
+             hole.peg + (part.rules.leadAtMean ? Length() : hole.pegDoubt) + part.rules.pegClearance,
+             ChainStep::Link::Rule,
+             "pegClearance",
+             0},
             {"drill, next up", "", {}, hole.size, ChainStep::Link::Rule, "drills", 0}};
     f.body = bodyBox(part, adjustment, f.datum);
     addKeepouts(part, f);

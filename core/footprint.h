@@ -21,13 +21,13 @@ namespace punch {
 /// One step of "where does this number come from?".
 struct ChainStep {
     enum class Link { None, Reading, Rule, Parameter, Feature };
-    std::string label;               ///< "least hole, fit level B"
-    std::string detail;              ///< "+ {}": each {} stands for the next length of `of`
+    std::string label;   ///< "least hole, fit level B"
+    std::string detail;  ///< "+ {}": each {} stands for the next length of `of`
     std::vector<Length> of;
     std::optional<Length> value;
     Link link = Link::None;
-    std::string target;              ///< reading id, rule field or parameter name
-    double weight = 0;               ///< share of a reading in the value, 0 when it makes no sense
+    std::string target;  ///< reading id, rule field or parameter name
+    double weight = 0;   ///< share of a reading in the value, 0 when it makes no sense
 };
 using Chain = std::vector<ChainStep>;
 
@@ -40,23 +40,23 @@ enum class PadShape { Round, Rectangle };
 
 /// Doubt of a place: 95 % half intervals; none while it is loose.
 struct PlaceDoubt {
-    std::optional<Length> x, y;      ///< of the coordinate from the datum
-    std::optional<Length> fitted;    ///< largest in any direction, against the best fit of all leads
+    std::optional<Length> x, y;    ///< of the coordinate from the datum
+    std::optional<Length> fitted;  ///< largest in any direction, against the best fit of all leads
 };
 
 struct Pad {
     FeatureId id;
     std::string number;
     Point at;
-    bool first = false;              ///< marked by its shape
+    bool first = false;  ///< marked by its shape
     PadShape shape = PadShape::Round;
-    Length hole;                     ///< finished, least
-    Length holeLargest;              ///< finished, with its tolerance
-    Length land;                     ///< diameter or side
+    Length hole;         ///< finished, least
+    Length holeLargest;  ///< finished, with its tolerance
+    Length land;         ///< diameter or side
     PlaceDoubt doubt;
-    bool firm = false;               ///< nothing loose moves its place
-    bool sized = false;              ///< its lead is measured
-    Length leadX, leadY;             ///< lead section at its mean
+    bool firm = false;    ///< nothing loose moves its place
+    bool sized = false;   ///< its lead is measured
+    Length leadX, leadY;  ///< lead section at its mean
     bool leadRound = false;
 };
 
@@ -76,14 +76,14 @@ struct BareHole {
 struct LeadFit {
     std::string formation;
     bool sized = false;
-    Length across, acrossDoubt;      ///< over its corners
-    Length allowance;                ///< least spare room the rule asks for
-    Length leastHole;                ///< before the drill list
+    Length across, acrossDoubt;  ///< over its corners
+    Length allowance;            ///< least spare room the rule asks for
+    Length leastHole;            ///< before the drill list
     Length hole, holeLargest, land;
-    Length largestAllowed;           ///< IPC-2222: smallest lead + 0.70 or 0.60
-    bool beyondList = false;         ///< no drill of the list is large enough
-    bool passesLargest = false;      ///< the next drill up passes what the rule allows
-    Length length, lengthDoubt;      ///< below the body
+    Length largestAllowed;       ///< IPC-2222: smallest lead + 0.70 or 0.60
+    bool beyondList = false;     ///< no drill of the list is large enough
+    bool passesLargest = false;  ///< the next drill up passes what the rule allows
+    Length length, lengthDoubt;  ///< below the body
     bool lengthFirm = false;
     Chain holeChain, landChain;
 };
@@ -99,10 +99,10 @@ struct BodyBox {
 };
 
 struct Stroke {
-    std::vector<Point> points;       ///< a polyline; closed when first and last are equal
+    std::vector<Point> points;  ///< a polyline; closed when first and last are equal
     Length width;
-    std::string what;                ///< "outline", "pin 1 mark", "reference"
-    bool cut = false;                ///< an end was cut away from an opening
+    std::string what;  ///< "outline", "pin 1 mark", "reference"
+    bool cut = false;  ///< an end was cut away from an opening
 };
 
 struct KeepoutArea {
@@ -117,13 +117,13 @@ struct KeepoutArea {
 enum class GaugeState { Go, Watch, NoGo, Unknown };
 
 struct Gauge {
-    std::string name;                ///< "lead-in-hole"
-    std::string title;               ///< "Lead in hole"
+    std::string name;   ///< "lead-in-hole"
+    std::string title;  ///< "Lead in hole"
     GaugeState state = GaugeState::Unknown;
     std::optional<double> value, limit, margin;
-    std::optional<double> upper;     ///< a second limit, for a range
-    std::string unit = "mm";         ///< "mm", or "1" for a ratio
-    std::string words;               ///< template, see fill()
+    std::optional<double> upper;  ///< a second limit, for a range
+    std::string unit = "mm";      ///< "mm", or "1" for a ratio
+    std::string words;            ///< template, see fill()
     std::vector<Length> of;
     std::vector<std::string> about;  ///< features or readings to look at
 };
@@ -140,21 +140,21 @@ struct VoltagePair {
 struct Halo {
     FeatureId pin;
     std::string potential;
-    std::string volts;               ///< "230 V"
-    Length needed;                   ///< against the worst other potential; 0 when there is none
+    std::string volts;  ///< "230 V"
+    Length needed;      ///< against the worst other potential; 0 when there is none
 };
 
 struct ParameterValue {
     std::string name, words;
     Length value;
-    std::optional<Length> doubt;     ///< none while it is loose
+    std::optional<Length> doubt;  ///< none while it is loose
     bool taken = false;
     bool firm() const { return doubt.has_value(); }
 };
 
 struct LooseMovement {
     std::vector<FeatureId> features;
-    std::string words;               ///< "peg hole: not measured across yet"
+    std::string words;  ///< "peg hole: not measured across yet"
 };
 
 struct Footprint {
@@ -176,7 +176,7 @@ struct Footprint {
     std::vector<SizeAdvice> pitches;
     std::vector<LooseMovement> loose;
     NextReading next;
-    Point datum;                     ///< the datum in the frame of the first pin
+    Point datum;                          ///< the datum in the frame of the first pin
     std::map<std::string, Chain> chains;  ///< "x:p1", "y:p1", "pitch"
 
     const Pad* pad(const FeatureId& id) const;

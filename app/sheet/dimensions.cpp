@@ -18,8 +18,8 @@ QPointF halves(const Footprint& f, const FeatureId& id) {
 }
 
 struct Span {
-    double from, to;        // along the line, mm
-    double baseA, baseB;    // across the line, mm: where the extension lines start
+    double from, to;      // along the line, mm
+    double baseA, baseB;  // across the line, mm: where the extension lines start
 };
 
 /// Where the jaws stood, in the part's plane. None for what has no place on the sheet (heights, removed features).
@@ -40,10 +40,20 @@ std::optional<Span> spanOf(const Footprint& f, const Reading& r) {
     double baseA = base(*a);
     double baseB = base(*b);
     switch (r.contact) {
-        case Contact::Outside: from -= way * half(r.a); to += way * half(r.b); break;
-        case Contact::Inside: from += way * half(r.a); to -= way * half(r.b); break;
-        case Contact::FaceNear: (isFace(r.a) ? to : from) -= (isFace(r.a) ? way : -way) * half(isFace(r.a) ? r.b : r.a); break;
-        case Contact::FaceFar: (isFace(r.a) ? to : from) += (isFace(r.a) ? way : -way) * half(isFace(r.a) ? r.b : r.a); break;
+        case Contact::Outside:
+            from -= way * half(r.a);
+            to += way * half(r.b);
+            break;
+        case Contact::Inside:
+            from += way * half(r.a);
+            to -= way * half(r.b);
+            break;
+        case Contact::FaceNear:
+            (isFace(r.a) ? to : from) -= (isFace(r.a) ? way : -way) * half(isFace(r.a) ? r.b : r.a);
+            break;
+        case Contact::FaceFar:
+            (isFace(r.a) ? to : from) += (isFace(r.a) ? way : -way) * half(isFace(r.a) ? r.b : r.a);
+            break;
         default: break;
     }
     // A face reaches past the other feature, so its extension line starts beside it.

@@ -17,12 +17,12 @@
 namespace punch {
 
 struct Dimension {
-    int reading = -1;           ///< index in the notebook; -1 for the reading that is asked for
+    int reading = -1;  ///< index in the notebook; -1 for the reading that is asked for
     std::string id;
     bool vertical = false;
-    QPointF a, b;               ///< ends of the line, px
-    QPointF anchorA, anchorB;   ///< where the extension lines start, px
-    QRectF tag;                 ///< px; of a vertical line it is turned by 90 degrees around its middle
+    QPointF a, b;              ///< ends of the line, px
+    QPointF anchorA, anchorB;  ///< where the extension lines start, px
+    QRectF tag;                ///< px; of a vertical line it is turned by 90 degrees around its middle
     QString text;
     ReadingState state = ReadingState::Agrees;
 };
@@ -34,6 +34,7 @@ struct DimensionLayout {
 
 /// `content` is what the lanes must stay clear of, px. `asked` is the reading being entered, drawn before it is taken.
 DimensionLayout layOutDimensions(const Part& part, const Footprint& footprint, const ViewState& view,
-                                 const SheetTransform& transform, const QRectF& content, const std::optional<Reading>& asked);
+                                 const SheetTransform& transform, const QRectF& content,
+                                 const std::optional<Reading>& asked);
 
 }  // namespace punch

@@ -7,12 +7,13 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/qt_text.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
 
 namespace punch {
 namespace {
-constexpr double kReach = 7;        // px around an edge that still point at it
+constexpr double kReach = 7;  // px around an edge that still point at it
 constexpr double kLeastScale = 0.5;
 constexpr double kMostScale = 2000;
 
@@ -46,7 +47,8 @@ Rect Sheet::content() const {
         for (const Point& p : s.points) box.add(p);
     if (view_.lens(Lens::Voltage))
         for (const Halo& h : f.halos)
-            if (const Pad* pad = f.pad(h.pin)) box.add(Rect::around(pad->at, pad->land + 2.0 * h.needed, pad->land + 2.0 * h.needed));
+            if (const Pad* pad = f.pad(h.pin))
+                box.add(Rect::around(pad->at, pad->land + 2.0 * h.needed, pad->land + 2.0 * h.needed));
     if (box.empty) box = Rect::around({}, Length::fromMm(10), Length::fromMm(10));
     return box;
 }
@@ -64,9 +66,11 @@ void Sheet::layOut() {
     t_.mirrored = view_.fromSolderSide();
     const bool readings = view_.lens(Lens::Readings);
     const auto lanes = [&] {
-        layout_ = readings ? layOutDimensions(document_.part(), document_.footprint(), view_, t_, contentBox(),
-                                              view_.station() == Station::Measure && entry_.editing() < 0 ? entry_.pending() : std::nullopt)
-                           : DimensionLayout{};
+        layout_ = readings
+                      ? layOutDimensions(document_.part(), document_.footprint(), view_, t_, contentBox(),
+                                         view_.station() == Station::Measure && entry_.editing() < 0 ? entry_.pending()
+                                                                                                     : std::nullopt)
+                      : DimensionLayout{};
     };
     if (!fitted_) {
         lanes();
@@ -136,7 +140,7 @@ FeatureId Sheet::featureAt(QPointF at) const {
 QString Sheet::statusText() const {
     const Footprint& f = document_.footprint();
     const auto pair = [&](Point p) { return tr("x %1  y %2").arg(signedValue(view_, p.x), signedValue(view_, p.y)); };
-    const QString unit = QString::fromUtf8(unitName(view_.unit()).data(), static_cast<qsizetype>(unitName(view_.unit()).size()));
+    const QString unit = view_.unitText();
     Point here;
     QString what;
     if (mouseIn_) {
@@ -144,11 +148,11 @@ QString Sheet::statusText() const {
         // On a feature its true centre counts, not the pixel under the mouse.
         if (const auto place = f.place(hovered_); place && !isFace(hovered_) && hovered_ != kBody) {
             here = *place;
-            what = QString::fromStdString(featureWords(document_.part(), hovered_)) + "  ";
+            what = toQt(featureWords(document_.part(), hovered_)) + "  ";
         }
     } else if (const auto place = f.place(view_.first()); place) {
         here = *place;
-        what = QString::fromStdString(featureWords(document_.part(), view_.first())) + "  ";
+        what = toQt(featureWords(document_.part(), view_.first())) + "  ";
     } else {
         return {};
     }
@@ -156,7 +160,7 @@ QString Sheet::statusText() const {
     const FeatureId from = view_.first();
     if (const auto place = f.place(from); place && mouseIn_ && from != hovered_)
         text += tr("   from %1: %2, %3 %4")
-                    .arg(QString::fromStdString(featureWords(document_.part(), from)), signedValue(view_, here.x - place->x),
+                    .arg(toQt(featureWords(document_.part(), from)), signedValue(view_, here.x - place->x),
                          signedValue(view_, here.y - place->y), unit);
     else
         text += tr("  from the datum");
@@ -273,7 +277,7 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
 
 void Sheet::dropHeld() {
     const Point datum = document_.footprint().datum;
-    document_.apply(tr("place of %1").arg(QString::fromStdString(featureWords(document_.part(), held_))),
+    document_.apply(tr("place of %1").arg(toQt(featureWords(document_.part(), held_))),
                     withPegDrawnAt(document_.part(), held_, t_.unmap(mouse_) + datum));
 }
 
@@ -296,7 +300,8 @@ void Sheet::keyPressEvent(QKeyEvent* event) {
         entry_.clear();
     } else if (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) {
         entry_.cycle(event->key() == Qt::Key_Down ? 1 : -1);
-    } else if (!text.isEmpty() && text[0].isPrint() && (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0) {
+    } else if (!text.isEmpty() && text[0].isPrint() &&
+               (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0) {
         // Pointing at two features and typing a number is making a reading.
         emit typed(text);
     } else {

@@ -56,13 +56,13 @@ private:
     ReadingEntry& entry_;
     SheetTransform t_;
     DimensionLayout layout_;
-    bool fitted_ = true;   ///< keeps fitting until the user pans or zooms
+    bool fitted_ = true;  ///< keeps fitting until the user pans or zooms
     FeatureId hovered_;
     QPointF mouse_;
     bool mouseIn_ = false;
     QPointF dragFrom_;
     bool dragging_ = false;
-    FeatureId held_;        ///< a loose peg that is being dragged to where it is seen on the part
+    FeatureId held_;  ///< a loose peg that is being dragged to where it is seen on the part
     void dropHeld();
     QString partShown_;
 };

@@ -4,6 +4,7 @@
 #include <QPainterPath>
 #include <cmath>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/clear/spacing.h"
 
@@ -93,9 +94,10 @@ void SheetPainter::keepouts() {
         p_.setPen(k.firm ? edge : looseSide());
         p_.setBrush(Qt::NoBrush);
         p_.drawRect(r);
-        const QString words = QObject::tr("%1 %2: nothing taller than %3")
-                                  .arg(QString::fromStdString(k.name), view_.value(k.rect.height() < k.rect.width() ? k.rect.height() : k.rect.width(), 2),
-                                       view_.length(k.maxHeight, 2));
+        const QString words =
+            QObject::tr("%1 %2: nothing taller than %3")
+                .arg(toQt(k.name), view_.value(k.rect.height() < k.rect.width() ? k.rect.height() : k.rect.width(), 2),
+                     view_.length(k.maxHeight, 2));
         const QFont font = theme::text(0.9);
         QRectF box = QFontMetricsF(font).boundingRect(words).adjusted(-6, -1, 6, 1);
         if (box.width() > r.width()) continue;
@@ -140,8 +142,8 @@ void SheetPainter::halos() {
     }
     for (const Halo& h : f_.halos)
         if (const Pad* pad = f_.pad(h.pin))
-            label(t_.map(pad->at) + QPointF(0, t_.px(pad->land / 2) + theme::em() * 0.8),
-                  QString::fromStdString(h.volts), theme::kInk, 0.9);
+            label(t_.map(pad->at) + QPointF(0, t_.px(pad->land / 2) + theme::em() * 0.8), toQt(h.volts), theme::kInk,
+                  0.9);
     // The worst pair, joined by a line that carries its distance.
     if (f_.voltages.empty()) return;
     const VoltagePair& w = f_.voltages.front();
@@ -151,10 +153,11 @@ void SheetPainter::halos() {
     const QPointF pa = t_.map(a->at);
     const QPointF pb = t_.map(b->at);
     p_.setPen(cosmetic(theme::kVermilion, 1.6));
-    p_.drawLine(pa + (pb - pa) * ((a->land / 2) / distance(a->at, b->at)), pb - (pb - pa) * ((b->land / 2) / distance(a->at, b->at)));
+    p_.drawLine(pa + (pb - pa) * ((a->land / 2) / distance(a->at, b->at)),
+                pb - (pb - pa) * ((b->land / 2) / distance(a->at, b->at)));
     const double over = t_.px(max(a->land, b->land)) / 2 + theme::em() * 0.7;
-    label((pa + pb) / 2 - QPointF(0, over), QObject::tr("%1 of %2").arg(view_.value(w.gap, 2), view_.length(w.needed, 2)),
-          theme::kVermilion, 0.9);
+    label((pa + pb) / 2 - QPointF(0, over),
+          QObject::tr("%1 of %2").arg(view_.value(w.gap, 2), view_.length(w.needed, 2)), theme::kVermilion, 0.9);
 }
 
 void SheetPainter::copper() {
@@ -191,7 +194,7 @@ void SheetPainter::copper() {
         p_.setFont(theme::digits(size, true));
         p_.setPen(theme::kInk);
         const double em = theme::em() * size;
-        p_.drawText(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, QString::fromStdString(pad.number));
+        p_.drawText(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, toQt(pad.number));
     }
 }
 
@@ -215,7 +218,7 @@ void SheetPainter::pegs() {
             p_.setBrush(fill);
             p_.drawEllipse(c, peg, peg);
         }
-        label(c + QPointF(0, r + theme::em() * 0.75), QString::fromStdString(hole.name), theme::kQuiet, 0.9);
+        label(c + QPointF(0, r + theme::em() * 0.75), toQt(hole.name), theme::kQuiet, 0.9);
     }
 }
 
@@ -240,14 +243,14 @@ void SheetPainter::datum() {
     p_.drawEllipse(c, 7, 7);
     p_.drawLine(c - QPointF(12, 0), c + QPointF(12, 0));
     p_.drawLine(c - QPointF(0, 12), c + QPointF(0, 12));
-    label(c + QPointF(12 + theme::em(), -theme::em() * 0.8), QObject::tr("datum"), theme::kDatum, 0.9);
+    label(c + QPointF(0, 12 + theme::em() * 0.7), QObject::tr("datum"), theme::kDatum, 0.9);
 }
 
 void SheetPainter::looseWords() {
     for (const LooseMovement& l : f_.loose) {
         if (l.features.size() != 1 || f_.bareHole(l.features[0]) == nullptr) continue;
         const BareHole* hole = f_.bareHole(l.features[0]);
-        label(t_.map(hole->at) + QPointF(0, t_.px(hole->size) / 2 + theme::em() * 1.7), QString::fromStdString(l.words),
+        label(t_.map(hole->at) + QPointF(0, t_.px(hole->size) / 2 + theme::em() * 1.7), toQt(l.words),
               theme::kMarigoldInk, 0.9);
     }
 }
@@ -258,8 +261,9 @@ void SheetPainter::ring(const FeatureId& id, const QColor& color, Qt::PenStyle s
     p_.setBrush(Qt::NoBrush);
     if (const Pad* pad = f_.pad(id)) {
         const double r = t_.px(pad->land) / 2 + 4;
-        pad->shape == PadShape::Rectangle ? p_.drawRoundedRect(QRectF(t_.map(pad->at) - QPointF(r, r), QSizeF(2 * r, 2 * r)), 4, 4)
-                                          : p_.drawEllipse(t_.map(pad->at), r, r);
+        pad->shape == PadShape::Rectangle
+            ? p_.drawRoundedRect(QRectF(t_.map(pad->at) - QPointF(r, r), QSizeF(2 * r, 2 * r)), 4, 4)
+            : p_.drawEllipse(t_.map(pad->at), r, r);
     } else if (const BareHole* hole = f_.bareHole(id)) {
         const double r = t_.px(hole->size) / 2 + 4;
         p_.drawEllipse(t_.map(hole->at), r, r);
@@ -281,7 +285,8 @@ void SheetPainter::features(const Reading& reading, const QColor& color) {
     if (!reading.b.empty()) ring(reading.b, color, Qt::SolidLine);
 }
 
-void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked, const FeatureId& hovered) {
+void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
+                          const FeatureId& hovered) {
     if (asked && first.empty()) {
         ring(asked->a, theme::kMarigold, Qt::DashLine);
         if (!asked->b.empty()) ring(asked->b, theme::kMarigold, Qt::DashLine);
@@ -311,7 +316,8 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
                 p_.drawLine(d.anchorB, d.b + past);
                 p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
                 p_.drawLine(d.a, d.b);
-                const QPointF dir = d.vertical ? QPointF(0, d.b.y() < d.a.y() ? -1 : 1) : QPointF(d.b.x() < d.a.x() ? -1 : 1, 0);
+                const QPointF dir =
+                    d.vertical ? QPointF(0, d.b.y() < d.a.y() ? -1 : 1) : QPointF(d.b.x() < d.a.x() ? -1 : 1, 0);
                 const QPointF side(dir.y(), dir.x());
                 const double length = d.vertical ? std::abs(d.b.y() - d.a.y()) : std::abs(d.b.x() - d.a.x());
                 // Arrows point inwards from outside when the span is too short for them.
@@ -323,7 +329,10 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
                 continue;
             }
             p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
-            p_.setBrush(ask ? theme::kMarigoldPale : doubt ? theme::kVermilionPale : lit ? QColor(0xC8, 0xE4, 0xE0) : theme::kPetrolPale);
+            p_.setBrush(ask     ? theme::kMarigoldPale
+                        : doubt ? theme::kVermilionPale
+                        : lit   ? QColor(0xC8, 0xE4, 0xE0)
+                                : theme::kPetrolPale);
             const double r = std::min(d.tag.width(), d.tag.height()) / 2;
             p_.drawRoundedRect(d.tag, r, r);
             p_.setFont(font);
@@ -332,7 +341,8 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
                 p_.save();
                 p_.translate(d.tag.center());
                 p_.rotate(-90);
-                p_.drawText(QRectF(-d.tag.height() / 2, -d.tag.width() / 2, d.tag.height(), d.tag.width()), Qt::AlignCenter, d.text);
+                p_.drawText(QRectF(-d.tag.height() / 2, -d.tag.width() / 2, d.tag.height(), d.tag.width()),
+                            Qt::AlignCenter, d.text);
                 p_.restore();
             } else {
                 p_.drawText(d.tag, Qt::AlignCenter, d.text);

@@ -12,7 +12,8 @@ namespace punch {
 
 class SheetPainter {
 public:
-    SheetPainter(QPainter& painter, const Part& part, const Footprint& footprint, const ViewState& view, const SheetTransform& t)
+    SheetPainter(QPainter& painter, const Part& part, const Footprint& footprint, const ViewState& view,
+                 const SheetTransform& t)
         : p_(painter), part_(part), f_(footprint), view_(view), t_(t) {}
 
     void paper(const QRectF& area);
@@ -25,7 +26,8 @@ public:
     void ink();
     void datum();
     void looseWords();
-    void chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked, const FeatureId& hovered);
+    void chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
+                const FeatureId& hovered);
     void dimensions(const DimensionLayout& layout);
     void scaleBar(const QRectF& area);
 

@@ -14,7 +14,9 @@ struct SheetTransform {
     bool mirrored = false;
 
     QPointF map(Point p) const { return mapMm(p.x.mm(), p.y.mm()); }
-    QPointF mapMm(double x, double y) const { return {origin.x() + (mirrored ? -x : x) * scale, origin.y() - y * scale}; }
+    QPointF mapMm(double x, double y) const {
+        return {origin.x() + (mirrored ? -x : x) * scale, origin.y() - y * scale};
+    }
     Point unmap(QPointF at) const {
         const double x = (at.x() - origin.x()) / scale;
         return {Length::fromMm(mirrored ? -x : x), Length::fromMm((origin.y() - at.y()) / scale)};

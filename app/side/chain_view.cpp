@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPushButton>
 
+#include "app/qt_text.h"
 #include "app/side/section_view.h"
 #include "app/theme.h"
 
@@ -42,7 +43,8 @@ protected:
         p.setFont(theme::text(0.95));
         p.setPen(link_ ? theme::kPetrol : theme::kInk);
         const QRectF box(16, 0, width() - 16 - w, em * 1.5);
-        p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter, p.fontMetrics().elidedText(label_, Qt::ElideRight, static_cast<int>(box.width())));
+        p.drawText(box, Qt::AlignLeft | Qt::AlignVCenter,
+                   p.fontMetrics().elidedText(label_, Qt::ElideRight, static_cast<int>(box.width())));
         if (detail_.isEmpty()) return;
         p.setFont(theme::text(0.85));
         p.setPen(theme::kQuiet);
@@ -69,7 +71,8 @@ private:
 
 }  // namespace
 
-ChainView::ChainView(Document& document, ViewState& view, QWidget* parent) : QWidget(parent), document_(document), view_(view) {
+ChainView::ChainView(Document& document, ViewState& view, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view) {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(theme::em() / 3);
@@ -123,14 +126,17 @@ void ChainView::refresh() {
     const auto chain = f.chains.find(keys[static_cast<int>(of)] + id);
     if (chain == f.chains.end()) return;
     const auto& steps = chain->second;
-    const QString value = steps.empty() || !steps.back().value ? QString() : view_.length(*steps.back().value, of == ChainOf::Hole || of == ChainOf::Land ? 2 : 3);
+    const QString value = steps.empty() || !steps.back().value
+                              ? QString()
+                              : view_.length(*steps.back().value, of == ChainOf::Hole || of == ChainOf::Land ? 2 : 3);
     static const char* const names[] = {"hole", "land", "x", "y"};
     title_->setText(tr("Where %1 %2 comes from").arg(tr(names[static_cast<int>(of)]), value));
     for (const ChainStep& s : steps) {
-        QString detail = QString::fromStdString(fill(s.detail, s.of, view_.unit()));
+        QString detail = toQt(fill(s.detail, s.of, view_.unit()));
         if (s.weight > 0) detail += tr("weight %1").arg(s.weight, 0, 'f', 2);
-        auto* row = new StepRow(QString::fromStdString(s.label), detail, s.value ? view_.value(*s.value) : QString(), s.link != ChainStep::Link::None, this);
-        const QString target = QString::fromStdString(s.target);
+        auto* row = new StepRow(toQt(s.label), detail, s.value ? view_.value(*s.value) : QString(),
+                                s.link != ChainStep::Link::None, this);
+        const QString target = toQt(s.target);
         if (s.link == ChainStep::Link::Reading) row->follow = [this, target] { emit readingWanted(target); };
         if (s.link == ChainStep::Link::Rule) row->follow = [this, target] { emit ruleWanted(target); };
         if (s.link == ChainStep::Link::Parameter) row->follow = [this, target] { emit parameterWanted(target); };

@@ -3,6 +3,7 @@
 #include <QPainter>
 #include <QPainterPath>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/fit/lead_length.h"
 
@@ -17,15 +18,16 @@ FeatureId shownFeature(const Document& document, const ViewState& view) {
 
 struct SectionView::Cut {
     QString title;
-    Length hole, land;          // land 0: a bare hole
-    Length lead, most, least;   // mean, upper and lower end of the doubt
+    Length hole, land;         // land 0: a bare hole
+    Length lead, most, least;  // mean, upper and lower end of the doubt
     bool sized = false;
     Length board, standoff, length;
     bool lengthFirm = false;
     QString leadWords;
 };
 
-SectionView::SectionView(Document& document, ViewState& view, QWidget* parent) : QWidget(parent), document_(document), view_(view) {
+SectionView::SectionView(Document& document, ViewState& view, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     setAccessibleName(tr("Section"));
     connect(&document_, &Document::changed, this, [this] { update(); });
@@ -43,7 +45,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     const Footprint& f = document_.footprint();
     const Part& part = document_.part();
     Cut cut;
-    cut.title = tr("Section through %1").arg(QString::fromStdString(featureWords(part, id)));
+    cut.title = tr("Section through %1").arg(toQt(featureWords(part, id)));
     cut.board = part.rules.boardThickness;
     cut.standoff = part.body.standoff;
     if (const Pad* pad = f.pad(id)) {
@@ -82,7 +84,7 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     const double wide = std::max(cut.land.mm(), cut.hole.mm() + 0.6) + 1.2;
     const double s = std::min(area.width() / wide, (area.height() - 1.4 * em) / (above + cut.board.mm() + below));
     const double cx = area.center().x();
-    const double top = area.top() + above * s;           // top face of the board
+    const double top = area.top() + above * s;  // top face of the board
     const double bottom = top + cut.board.mm() * s;
     const double r = cut.hole.mm() / 2 * s;
     const double copper = std::max(0.035 * s * 2, 3.0);
@@ -91,7 +93,7 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     p.setFont(theme::digits(0.85));
     p.setPen(theme::kQuiet);
     p.drawText(QRectF(area.left(), area.top() - 1.8 * em, area.width(), 1.5 * em), Qt::AlignRight | Qt::AlignVCenter,
-               tr("%1 : 1").arg(s / 3.78, 0, 'f', 0));
+               tr("%1 · %2 : 1").arg(view_.unitText()).arg(s / 3.78, 0, 'f', 0));
 
     // Board, left and right of the hole.
     for (const double side : {-1.0, 1.0}) {
@@ -109,7 +111,8 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
             const double land = px(cut.land) / 2;
             for (const bool upper : {true, false}) {
                 const double y = upper ? top - copper : bottom;
-                p.fillRect(QRectF(QPointF(cx + side * r, y), QPointF(cx + side * land, y + copper)).normalized(), theme::kCopper);
+                p.fillRect(QRectF(QPointF(cx + side * r, y), QPointF(cx + side * land, y + copper)).normalized(),
+                           theme::kCopper);
                 const double mask = cx + side * (land + 0.05 * s);
                 if ((outer - mask) * side > 0)
                     p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + copper * 0.8)).normalized(), theme::kMask);
@@ -121,7 +124,8 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     const double seat = top - copper - px(cut.standoff);
     p.setPen(QPen(theme::kBodySlate, 1));
     p.setBrush(QColor(0xD3, 0xDD, 0xE5));
-    p.drawRect(QRectF(area.left() + area.width() * 0.14, area.top(), area.width() * 0.72, std::max(seat - area.top(), 3.0)));
+    p.drawRect(
+        QRectF(area.left() + area.width() * 0.14, area.top(), area.width() * 0.72, std::max(seat - area.top(), 3.0)));
     // Lead at its mean, with its largest and smallest.
     const double tip = seat + px(cut.length);
     const auto lead = [&](Length width) {
@@ -157,20 +161,26 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
         p.drawText(box, static_cast<int>(align), text);
     };
     const double half = area.width() / 2;
-    word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter, tr("board %1").arg(view_.value(cut.board, 2)), theme::kInk);
-    word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter, tr("hole %1").arg(view_.value(cut.hole, 2)), theme::kInk);
+    word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter,
+         tr("board %1").arg(view_.value(cut.board, 2)), theme::kInk);
+    word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter,
+         tr("hole %1").arg(view_.value(cut.hole, 2)), theme::kInk);
     const double low = bottom + copper + 3;
     word(QRectF(area.left(), low, half, em * 2.6), Qt::AlignLeft | Qt::AlignTop,
-         cut.sized ? cut.leadWords.arg(view_.value(cut.lead, 2)) : tr("lead not measured"), cut.sized ? theme::kInk : theme::kMarigoldInk);
+         cut.sized ? cut.leadWords.arg(view_.value(cut.lead, 2)) : tr("lead not measured"),
+         cut.sized ? theme::kInk : theme::kMarigoldInk);
     if (cut.land > Length())
-        word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("ring %1").arg(view_.value((cut.land - cut.hole) / 2, 2)), theme::kGo);
+        word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop,
+             tr("ring %1").arg(view_.value((cut.land - cut.hole) / 2, 2)), theme::kGo);
     else
         word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("bare hole"), theme::kInk);
     if (cut.land > Length()) {
         const Length out = cut.length - cut.standoff - cut.board;
-        const QString text = !cut.lengthFirm ? tr("length not measured") : out < Length() ? tr("ends inside the board") : tr("sticks out %1").arg(view_.value(out, 2));
-        word(QRectF(cx, std::min(tip - em * 0.6, area.bottom() - em * 1.3), half, em * 1.2), Qt::AlignRight | Qt::AlignTop, text,
-             cut.lengthFirm ? theme::kInk : theme::kMarigoldInk);
+        const QString text = !cut.lengthFirm  ? tr("length not measured")
+                             : out < Length() ? tr("ends inside the board")
+                                              : tr("sticks out %1").arg(view_.value(out, 2));
+        word(QRectF(cx, std::min(tip - em * 0.6, area.bottom() - em * 1.3), half, em * 1.2),
+             Qt::AlignRight | Qt::AlignTop, text, cut.lengthFirm ? theme::kInk : theme::kMarigoldInk);
     }
 }
 

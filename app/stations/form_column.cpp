@@ -17,7 +17,8 @@ public:
 };
 }  // namespace
 
-FormColumn::FormColumn(Document& document, ViewState& view, QWidget* parent) : QScrollArea(parent), document_(document), view_(view) {
+FormColumn::FormColumn(Document& document, ViewState& view, QWidget* parent)
+    : QScrollArea(parent), document_(document), view_(view) {
     setWidgetResizable(true);
     setFrameShape(QFrame::NoFrame);
     setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
@@ -83,7 +84,15 @@ QHBoxLayout* FormColumn::row(const QString& label, QWidget* field, const QString
     auto* words = new QLabel(label, this);
     words->setBuddy(field);
     line->addWidget(words, 1);
-    field->setFixedWidth(theme::em() * 17 / 2);
+    // Fields of one column line up; a choice with long words may take more.
+    field->setMinimumWidth(theme::em() * 17 / 2);
+    field->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Fixed);
+    if (auto* combo = qobject_cast<QComboBox*>(field)) {
+        combo->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+        combo->setMaximumWidth(theme::em() * 13);
+    } else {
+        field->setMaximumWidth(theme::em() * 17 / 2);
+    }
     field->setAccessibleName(label);
     line->addWidget(field);
     if (qobject_cast<QComboBox*>(field) != nullptr) {
@@ -100,19 +109,23 @@ QHBoxLayout* FormColumn::row(const QString& label, QWidget* field, const QString
 
 LengthEdit* FormColumn::length(const QString& label, const QString& name, std::function<Length(const Part&)> get,
                                std::function<void(Part&, Length)> set, Length least, Length most) {
-    auto* edit = new LengthEdit(view_, [this, set, label](Length value) -> Result<void> {
-        Part next = document_.part();
-        set(next, value);
-        document_.apply(label, std::move(next));
-        return {};
-    }, this);
+    auto* edit = new LengthEdit(
+        view_,
+        [this, set, label](Length value) -> Result<void> {
+            Part next = document_.part();
+            set(next, value);
+            document_.apply(label, std::move(next));
+            return {};
+        },
+        this);
     edit->setLimits(least, most);
     row(label, edit, name);
     shows_.push_back([edit, get](const Part& part) { edit->setLength(get(part)); });
     return edit;
 }
 
-QCheckBox* FormColumn::check(const QString& label, const QString& name, std::function<bool(const Part&)> get, std::function<void(Part&, bool)> set) {
+QCheckBox* FormColumn::check(const QString& label, const QString& name, std::function<bool(const Part&)> get,
+                             std::function<void(Part&, bool)> set) {
     auto* box = new QCheckBox(label, this);
     box->setObjectName(name);
     fields_[name] = box;
@@ -124,6 +137,18 @@ QCheckBox* FormColumn::check(const QString& label, const QString& name, std::fun
     });
     shows_.push_back([box, get](const Part& part) { box->setChecked(get(part)); });
     return box;
+}
+
+void FormColumn::wideRow(const QString& label, QWidget* field, const QString& name) {
+    auto* words = new QLabel(label, this);
+    words->setProperty("role", "quiet");
+    words->setFont(theme::text(0.85));
+    words->setBuddy(field);
+    field->setAccessibleName(label);
+    field->setObjectName(name);
+    fields_[name] = field;
+    box_->addWidget(words);
+    box_->addWidget(field);
 }
 
 QLineEdit* textField(QWidget* parent, const QString& name) {

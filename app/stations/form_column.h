@@ -31,6 +31,8 @@ protected:
     QLabel* title(const QString& words);
     WrappedLabel* note(const QString& words = {});
     QHBoxLayout* row(const QString& label, QWidget* field, const QString& name = {});
+    /// A field over the column's whole width, under its label.
+    void wideRow(const QString& label, QWidget* field, const QString& name);
     void add(QWidget* widget) { box_->addWidget(widget); }
     void stretch() { box_->addStretch(1); }
     /// Called after every change of the part or the view; subclasses show the part's values.
@@ -40,16 +42,17 @@ protected:
     /// A field bound to a length of the part. `name` is the rule's name in the file.
     LengthEdit* length(const QString& label, const QString& name, std::function<Length(const Part&)> get,
                        std::function<void(Part&, Length)> set, Length least = {}, Length most = Length::fromMm(100));
-    QCheckBox* check(const QString& label, const QString& name, std::function<bool(const Part&)> get, std::function<void(Part&, bool)> set);
+    QCheckBox* check(const QString& label, const QString& name, std::function<bool(const Part&)> get,
+                     std::function<void(Part&, bool)> set);
 
     /// A choice among the names of an enumeration.
     template <class T>
-    QComboBox* choice(const QString& label, const QString& name, std::function<T(const Part&)> get, std::function<void(Part&, T)> set,
-                      const std::map<T, QString>& words = {}) {
+    QComboBox* choice(const QString& label, const QString& name, std::function<T(const Part&)> get,
+                      std::function<void(Part&, T)> set, const std::map<T, QString>& words = {}) {
         auto* combo = new QComboBox(this);
         for (const auto& [value, word] : Names<T>::table) {
             const auto own = words.find(value);
-            combo->addItem(own != words.end() ? own->second : QString::fromUtf8(word.data(), static_cast<qsizetype>(word.size())), static_cast<int>(value));
+            combo->addItem(own != words.end() ? own->second : toQt(word), static_cast<int>(value));
         }
         row(label, combo, name);
         connect(combo, &QComboBox::activated, this, [this, combo, set, label](int) {

@@ -6,6 +6,7 @@
 #include <QKeyEvent>
 #include <QVBoxLayout>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/length_edit.h"
 #include "core/measure/instruments.h"
@@ -32,10 +33,9 @@ MeasureStation::MeasureStation(Document& document, ViewState& view, ReadingEntry
     auto* instrument = new QComboBox(this);
     instrument->setAccessibleName(tr("Instrument"));
     instrument->setToolTip(tr("Instrument of the next readings: its step and stated limit make their doubt"));
-    for (const Instrument& i : instruments())
-        instrument->addItem(QString::fromUtf8(i.words.data(), static_cast<qsizetype>(i.words.size())),
-                            QString::fromUtf8(i.name.data(), static_cast<qsizetype>(i.name.size())));
-    connect(instrument, &QComboBox::currentIndexChanged, this, [this, instrument] { entry_.setInstrument(instrument->currentData().toString()); });
+    for (const Instrument& i : instruments()) instrument->addItem(toQt(i.words), toQt(i.name));
+    connect(instrument, &QComboBox::currentIndexChanged, this,
+            [this, instrument] { entry_.setInstrument(instrument->currentData().toString()); });
     layout->addWidget(instrument);
 
     auto* card = new QFrame(this);
@@ -121,7 +121,7 @@ void MeasureStation::submit() {
         // What was typed stays, to be mended.
         markWrong(line_, true);
         hint_->setProperty("role", "warn");
-        hint_->setText(QString::fromStdString(taken.error().text()));
+        hint_->setText(toQt(taken.error().text()));
         hint_->setStyleSheet("color: #C4432A;");
         return;
     }
@@ -133,7 +133,7 @@ void MeasureStation::showHint() {
     hint_->setStyleSheet("color: #6B767B;");
     QStringList words;
     if (document_.open())
-        for (const std::string& w : completeEntry(document_.part(), line_->text().toStdString())) words << QString::fromStdString(w);
+        for (const std::string& w : completeEntry(document_.part(), line_->text().toStdString())) words << toQt(w);
     if (!words.isEmpty())
         hint_->setText(tr("Tab: %1").arg(words.join(" · ")));
     else if (entry_.editing() >= 0)
@@ -164,7 +164,7 @@ bool MeasureStation::eventFilter(QObject* object, QEvent* event) {
         const auto words = completeEntry(document_.part(), line_->text().toStdString());
         if (words.empty()) return false;
         QString text = line_->text();
-        text = text.left(text.lastIndexOf(' ') + 1) + QString::fromStdString(words.front()) + " ";
+        text = text.left(text.lastIndexOf(' ') + 1) + toQt(words.front()) + " ";
         line_->setText(text);
         showHint();
         return true;
@@ -177,10 +177,13 @@ void MeasureStation::refresh() {
     const Footprint& f = document_.footprint();
     const auto n = document_.part().readings.size();
     const Gauge* readings = f.gauge("readings");
-    summary_->setText(n == 0 ? tr("nothing read yet")
-                             : tr("%n reading(s)", nullptr, static_cast<int>(n)).replace("(s)", n == 1 ? "" : "s") +
-                                   (readings != nullptr ? " · " + QString::fromStdString(fill(readings->words, readings->of, view_.unit())) : QString()));
-    const QString lead = entry_.editing() >= 0 ? QString() : entry_.chosen() ? tr("Reading · ") : entry_.pending() ? tr("Next reading · ") : QString();
+    const QString unit = view_.unitText();
+    summary_->setText(n == 0 || readings == nullptr ? tr("nothing read yet")
+                                                    : tr("%1 · in %2").arg(toQt(readings->words), unit));
+    const QString lead = entry_.editing() >= 0 ? QString()
+                         : entry_.chosen()     ? tr("Reading · ")
+                         : entry_.pending()    ? tr("Next reading · ")
+                                               : QString();
     asked_->setText(lead + entry_.words());
     if (line_->property("wrong").toBool() == false) showHint();
     refreshAdvice();
@@ -192,15 +195,22 @@ void MeasureStation::refreshAdvice() {
     adviceCard_->setVisible(known);
     if (!known) return;
     const SizeAdvice& a = pitches.front();
-    adviceTitle_->setText(tr("Pitch %1 ± %2").arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u))));
-    adviceWords_->setText(QString::fromStdString(a.words));
+    adviceTitle_->setText(
+        tr("Pitch %1 ± %2")
+            .arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u))));
+    adviceWords_->setText(toQt(a.words));
     const bool fits = !a.nearest.empty() && a.nearest.front().fit != Fit::Excluded;
     if (a.taken) {
         const double k = std::abs(a.asRead - a.taken->mm()) / std::hypot(a.u, makeTolerance(a.taken->mm()));
         if (fitOf(k) == Fit::Excluded)
-            adviceWords_->setText(tr("%1 is taken, but the readings speak against it (%2 σ).").arg(view_.length(*a.taken, 2)).arg(k, 0, 'f', 1));
+            adviceWords_->setText(tr("%1 is taken, but the readings speak against it (%2 σ).")
+                                      .arg(view_.length(*a.taken, 2))
+                                      .arg(k, 0, 'f', 1));
         adviceTitle_->setText(tr("Pitch %1 taken").arg(view_.length(*a.taken, 2)));
-        adviceWords_->setText(tr("Read %1 ± %2. ").arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u))) + adviceWords_->text());
+        adviceWords_->setText(
+            tr("Read %1 ± %2. ")
+                .arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u))) +
+            adviceWords_->text());
         take_->setVisible(false);
         keep_->setText(tr("Keep as read"));
         keep_->setVisible(true);

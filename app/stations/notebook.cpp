@@ -7,6 +7,7 @@
 #include <QStyledItemDelegate>
 #include <cmath>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 
 namespace punch {
@@ -47,29 +48,39 @@ void drawContact(QPainter& p, const QRectF& box, const Reading& r, const QColor&
         default:
             p.fillRect(QRectF(box.left(), y - h, 4, 2 * h), block);
             leadBox(box.right() - 4, 7);
-            p.drawLine(QPointF(box.left() + 5, y), QPointF(box.right() - (r.contact == Contact::FaceFar ? 1 : r.contact == Contact::FaceCentre ? 4 : 8), y));
+            p.drawLine(QPointF(box.left() + 5, y), QPointF(box.right() - (r.contact == Contact::FaceFar      ? 1
+                                                                          : r.contact == Contact::FaceCentre ? 4
+                                                                                                             : 8),
+                                                           y));
             break;
     }
 }
 
 class RowPainter : public QStyledItemDelegate {
 public:
-    RowPainter(Document& document, ViewState& view, QObject* parent) : QStyledItemDelegate(parent), document_(document), view_(view) {}
+    RowPainter(Document& document, ViewState& view, QObject* parent)
+        : QStyledItemDelegate(parent), document_(document), view_(view) {}
 
     /// A title that is too long for one line takes two.
     int titleLines(const QStyleOptionViewItem& option, std::size_t i) const {
-        const double room = roomForTitle(QRectF(option.rect.isValid() && option.rect.width() > 50 ? QRectF(option.rect) : QRectF(static_cast<const QWidget*>(option.widget)->rect())), mean(i));
+        const double room = roomForTitle(QRectF(option.rect.isValid() && option.rect.width() > 50
+                                                    ? QRectF(option.rect)
+                                                    : QRectF(static_cast<const QWidget*>(option.widget)->rect())),
+                                         mean(i));
         const QFontMetricsF metrics(theme::text(0.9, true));
         return metrics.horizontalAdvance(title(i)) > room ? 2 : 1;
     }
-    QString title(std::size_t i) const { return QString::fromStdString(readingShortWords(document_.part(), document_.part().readings[i])); }
+    QString title(std::size_t i) const {
+        return toQt(readingShortWords(document_.part(), document_.part().readings[i]));
+    }
     QString mean(std::size_t i) const {
         const ReadingStats& stats = document_.footprint().readings[i].stats;
         return stats.usable ? view_.value(Length::fromMm(stats.mean)) : QStringLiteral("—");
     }
     double roomForTitle(const QRectF& box, const QString& meanText) const {
         const double em = theme::em();
-        return box.width() - em * 0.9 - em * 3.1 - QFontMetricsF(theme::digits(1.0, true)).horizontalAdvance(meanText) - 8;
+        return box.width() - em * 0.9 - em * 3.1 - QFontMetricsF(theme::digits(1.0, true)).horizontalAdvance(meanText) -
+               8;
     }
 
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
@@ -102,29 +113,34 @@ public:
         const QRectF in = box.adjusted(em * 0.4, em * 0.25, -em * 0.5, 0);
         p.setFont(theme::text(0.8));
         p.setPen(theme::kQuiet);
-        p.drawText(QRectF(in.left(), in.top(), em * 1.3, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter, QString::number(index.row() + 1));
+        p.drawText(QRectF(in.left(), in.top(), em * 1.3, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
+                   QString::number(index.row() + 1));
         drawContact(p, QRectF(in.left() + em * 1.3, in.top(), em * 1.7, em * 1.2), reading, main);
         const double left = in.left() + em * 3.1;
         p.setFont(theme::digits(1.0, true));
         const QString meanText = mean(i);
         const double meanWidth = p.fontMetrics().horizontalAdvance(meanText) + 4;
         p.setPen(main);
-        p.drawText(QRectF(in.right() - meanWidth, in.top(), meanWidth, em * 1.2), Qt::AlignRight | Qt::AlignVCenter, meanText);
+        p.drawText(QRectF(in.right() - meanWidth, in.top(), meanWidth, em * 1.2), Qt::AlignRight | Qt::AlignVCenter,
+                   meanText);
         p.setFont(theme::text(0.9, true));
         p.setPen(doubt ? theme::kVermilion : theme::kInk);
         const double room = roomForTitle(box, meanText);
         const int lines = titleLines(option, i);
-        p.drawText(QRectF(left, in.top() + em * 0.1, room, em * 1.1 * lines), Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, title(i));
+        p.drawText(QRectF(left, in.top() + em * 0.1, room, em * 1.1 * lines),
+                   Qt::AlignLeft | Qt::AlignVCenter | Qt::TextWordWrap, title(i));
         // Raw values as typed; one that is asked about is struck through.
         p.setFont(theme::digits(0.9));
         double x = left;
         const double y = in.top() + em * (1.2 + 1.1 * (lines - 1));
-        const QString u = result.stats.usable ? QStringLiteral("±") + view_.value(Length::fromMm(kNinetyFive * result.stats.u)) : QString();
+        const QString u = result.stats.usable
+                              ? QStringLiteral("±") + view_.value(Length::fromMm(kNinetyFive * result.stats.u))
+                              : QString();
         const double uWidth = p.fontMetrics().horizontalAdvance(u) + 4;
         for (std::size_t k = 0; k < reading.raw.size(); ++k) {
             const RawValue& raw = reading.raw[k];
-            QString typed = QString::fromStdString(raw.typed);
-            if (raw.unit != Unit::Mm && !namesUnit(raw.typed)) typed += QString::fromUtf8(unitName(raw.unit).data(), static_cast<qsizetype>(unitName(raw.unit).size()));
+            QString typed = toQt(raw.typed);
+            if (raw.unit != Unit::Mm && !namesUnit(raw.typed)) typed += toQt(unitName(raw.unit));
             const double w = p.fontMetrics().horizontalAdvance(typed);
             if (x + w > in.right() - uWidth) {
                 p.drawText(QPointF(x, y + em * 0.85), QStringLiteral("…"));
@@ -143,7 +159,8 @@ public:
         p.setPen(Qt::NoPen);
         p.setBrush(QColor(0xE8, 0xEC, 0xEA));
         p.drawRoundedRect(bar, 1.5, 1.5);
-        const bool judged = result.state == ReadingState::Agrees || result.state == ReadingState::InDoubt || result.state == ReadingState::OneOf;
+        const bool judged = result.state == ReadingState::Agrees || result.state == ReadingState::InDoubt ||
+                            result.state == ReadingState::OneOf;
         if (judged) {
             const double share = std::clamp(result.w / kInDoubt, -1.0, 1.0);
             const double mid = bar.center().x();
@@ -156,14 +173,16 @@ public:
             p.setPen(theme::kQuiet);
             const QString words = tr("nothing checks this");
             const double w = p.fontMetrics().horizontalAdvance(words) + 8;
-            p.fillRect(QRectF(left, bar.top() - em * 0.4, w, em * 0.8), (option.state & QStyle::State_Selected) != 0 ? QColor(0xF1, 0xF6, 0xF5) : Qt::white);
+            p.fillRect(QRectF(left, bar.top() - em * 0.4, w, em * 0.8),
+                       (option.state & QStyle::State_Selected) != 0 ? QColor(0xF1, 0xF6, 0xF5) : Qt::white);
             p.drawText(QRectF(left, bar.top() - em * 0.5, w, em), Qt::AlignLeft | Qt::AlignVCenter, words);
         }
         if (!result.words.empty()) {
             p.setFont(theme::text(0.85));
             p.setPen(theme::kVermilion);
-            p.drawText(QRectF(left, bar.bottom() + 2, in.right() - left, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
-                       p.fontMetrics().elidedText(QString::fromStdString(result.words), Qt::ElideRight, static_cast<int>(in.right() - left)));
+            p.drawText(
+                QRectF(left, bar.bottom() + 2, in.right() - left, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
+                p.fontMetrics().elidedText(toQt(result.words), Qt::ElideRight, static_cast<int>(in.right() - left)));
         }
         p.setPen(QPen(theme::kLine, 1));
         p.drawLine(box.bottomLeft(), box.bottomRight());
@@ -201,15 +220,17 @@ QVariant NotebookModel::data(const QModelIndex& index, int role) const {
     if (!index.isValid() || i >= document_.part().readings.size()) return {};
     const Reading& r = document_.part().readings[i];
     const ReadingResult& result = document_.footprint().readings[i];
-    if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole) return QString::fromStdString(readingWords(document_.part(), r));
+    if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole) return toQt(readingWords(document_.part(), r));
     if (role == Qt::ToolTipRole) {
-        QStringList lines{QString::fromStdString(readingWords(document_.part(), r))};
+        QStringList lines{toQt(readingWords(document_.part(), r))};
         if (result.stats.usable) {
-            lines << tr("mean %1 mm, ± %2 mm at 95 %").arg(result.stats.mean, 0, 'f', 3).arg(kNinetyFive * result.stats.u, 0, 'f', 3);
+            lines << tr("mean %1 mm, ± %2 mm at 95 %")
+                         .arg(result.stats.mean, 0, 'f', 3)
+                         .arg(kNinetyFive * result.stats.u, 0, 'f', 3);
             if (result.state != ReadingState::Orphan && result.redundancy > 1e-6)
                 lines << tr("the part says %1 mm; w = %2").arg(result.expected, 0, 'f', 3).arg(result.w, 0, 'f', 2);
         }
-        if (!result.words.empty()) lines << QString::fromStdString(result.words);
+        if (!result.words.empty()) lines << toQt(result.words);
         return lines.join('\n');
     }
     return {};
@@ -229,9 +250,8 @@ Notebook::Notebook(Document& document, ViewState& view, ReadingEntry& entry, QWi
     setEditTriggers(QAbstractItemView::NoEditTriggers);
     connect(&view_, &ViewState::changed, viewport(), [this] { viewport()->update(); });
     connect(&view_, &ViewState::unitChanged, viewport(), [this] { viewport()->update(); });
-    connect(model(), &QAbstractItemModel::rowsInserted, this, [this](const QModelIndex&, int, int last) {
-        scrollTo(model()->index(last, 0));
-    });
+    connect(model(), &QAbstractItemModel::rowsInserted, this,
+            [this](const QModelIndex&, int, int last) { scrollTo(model()->index(last, 0)); });
 }
 
 void Notebook::goTo(const std::string& id) {
@@ -262,7 +282,9 @@ void Notebook::keyPressEvent(QKeyEvent* event) {
 void Notebook::mouseMoveEvent(QMouseEvent* event) {
     const QModelIndex index = indexAt(event->pos());
     const auto& readings = document_.part().readings;
-    view_.light(index.isValid() && index.row() < static_cast<int>(readings.size()) ? readings[static_cast<std::size_t>(index.row())].id : std::string());
+    view_.light(index.isValid() && index.row() < static_cast<int>(readings.size())
+                    ? readings[static_cast<std::size_t>(index.row())].id
+                    : std::string());
     QListView::mouseMoveEvent(event);
 }
 

@@ -1,4 +1,5 @@
 #include "app/stations/place_station.h"
+#include "app/qt_text.h"
 
 #include <QHBoxLayout>
 
@@ -15,11 +16,11 @@ PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent)
         const auto number = parseNumber(count_->text().toStdString());
         QString wrong;
         if (!number) {
-            wrong = QString::fromStdString(number.error().text());
+            wrong = toQt(number.error().text());
         } else if (*number != std::floor(*number) || std::abs(*number) > 1e6) {
             wrong = tr("%1 is no number of pins. Type a whole number").arg(count_->text());
         } else if (auto next = withPinCount(document_.part(), 0, static_cast<int>(*number)); !next) {
-            wrong = QString::fromStdString(next.error().text());
+            wrong = toQt(next.error().text());
         } else {
             count_->setModified(false);
             markWrong(count_, false);
@@ -30,15 +31,17 @@ PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent)
         markWrong(count_, true);
         view_.say(wrong);
     });
-    lead_ = choice<LeadShape>(tr("Leads"), "lead", [](const Part& p) { return p.formations.front().lead; },
-                              [](Part& p, LeadShape s) { p.formations.front().lead = s; });
+    lead_ = choice<LeadShape>(
+        tr("Leads"), "lead", [](const Part& p) { return p.formations.front().lead; },
+        [](Part& p, LeadShape s) { p.formations.front().lead = s; });
     pitch_ = note();
     pitchChoice_ = new QComboBox(this);
     row(tr("Pitch"), pitchChoice_, "pitch");
     connect(pitchChoice_, &QComboBox::activated, this, [this] {
         const QVariant mm = pitchChoice_->currentData();
         document_.apply(mm.isValid() ? tr("standard pitch") : tr("pitch as read"),
-                        withTaken(document_.part(), "pitch", mm.isValid() ? std::optional(Length::fromMm(mm.toDouble())) : std::nullopt));
+                        withTaken(document_.part(), "pitch",
+                                  mm.isValid() ? std::optional(Length::fromMm(mm.toDouble())) : std::nullopt));
     });
 
     title(tr("Numbers"));
@@ -87,7 +90,10 @@ PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent)
             refresh();
             return;
         }
-        setDatum(i == 0 ? DatumKind::MiddleOfPins : i == 1 ? DatumKind::PinOne : DatumKind::Feature, i == 2 ? view_.first() : FeatureId());
+        setDatum(i == 0   ? DatumKind::MiddleOfPins
+                 : i == 1 ? DatumKind::PinOne
+                          : DatumKind::Feature,
+                 i == 2 ? view_.first() : FeatureId());
     });
 
     title(tr("Pegs"));
@@ -136,8 +142,10 @@ void PlaceStation::addPeg() {
 
 void PlaceStation::removeChosenPeg() {
     const Part& part = document_.part();
-    const FeatureId id = pegOf(part, view_.first()) != nullptr ? view_.first() : part.pegs.empty() ? FeatureId() : part.pegs.back().id;
-    if (!id.empty()) document_.apply(tr("removal of %1").arg(QString::fromStdString(featureWords(part, id))), withoutFeature(part, id));
+    const FeatureId id = pegOf(part, view_.first()) != nullptr ? view_.first()
+                         : part.pegs.empty()                   ? FeatureId()
+                                                               : part.pegs.back().id;
+    if (!id.empty()) document_.apply(tr("removal of %1").arg(toQt(featureWords(part, id))), withoutFeature(part, id));
 }
 
 void PlaceStation::mirrorPeg(bool across) {
@@ -152,7 +160,7 @@ void PlaceStation::mirrorPeg(bool across) {
         at.y = -at.y;
     else
         at.x = f.pad(right)->at.x - f.pad(left)->at.x - at.x;
-    document_.apply(tr("place of %1").arg(QString::fromStdString(featureWords(part, id))), withPegDrawnAt(part, id, at));
+    document_.apply(tr("place of %1").arg(toQt(featureWords(part, id))), withPegDrawnAt(part, id, at));
 }
 
 void PlaceStation::setDatum(DatumKind kind, const FeatureId& feature) {
@@ -179,20 +187,26 @@ void PlaceStation::refresh() {
     const QSignalBlocker quiet(start_);
     start_->setValue(f.numbers.start);
     step_->setCurrentIndex(std::max(0, step_->findData(f.numbers.step)));
-    datum_->setCurrentIndex(part.datum.kind == DatumKind::MiddleOfPins ? 0 : part.datum.kind == DatumKind::PinOne ? 1 : 2);
-    datum_->setItemText(2, part.datum.kind == DatumKind::Feature ? QString::fromStdString(featureWords(part, part.datum.feature)) : tr("chosen feature"));
+    datum_->setCurrentIndex(part.datum.kind == DatumKind::MiddleOfPins ? 0
+                            : part.datum.kind == DatumKind::PinOne     ? 1
+                                                                       : 2);
+    datum_->setItemText(
+        2, part.datum.kind == DatumKind::Feature ? toQt(featureWords(part, part.datum.feature)) : tr("chosen feature"));
     const SizeAdvice& a = document_.footprint().pitches.front();
     if (f.pins.size() < 2)
         pitch_->setText(tr("One pin has no pitch."));
     else if (!a.firm)
         pitch_->setText(tr("Pitch not measured yet: read across two pins."));
     else
-        pitch_->setText(tr("Pitch as read %1 ± %2. %3").arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u)), QString::fromStdString(a.words)));
+        pitch_->setText(tr("Pitch as read %1 ± %2. %3")
+                            .arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u)),
+                                 toQt(a.words)));
     pitchChoice_->clear();
     pitchChoice_->addItem(tr("as read"));
     bool listed = !a.taken;
     for (const StandardJudgement& s : a.nearest) {
-        pitchChoice_->addItem(tr("%1, %2 σ").arg(view_.length(s.standard, 2)).arg(s.k, 0, 'f', s.k < 10 ? 1 : 0), s.standard.mm());
+        pitchChoice_->addItem(tr("%1, %2 σ").arg(view_.length(s.standard, 2)).arg(s.k, 0, 'f', s.k < 10 ? 1 : 0),
+                              s.standard.mm());
         if (a.taken && *a.taken == s.standard) {
             pitchChoice_->setCurrentIndex(pitchChoice_->count() - 1);
             listed = true;
@@ -204,15 +218,22 @@ void PlaceStation::refresh() {
     }
     pitchChoice_->setEnabled(f.pins.size() > 1 && pitchChoice_->count() > 1);
     for (QPushButton* b : {removePeg_, otherSide_, otherEnd_}) b->setEnabled(!part.pegs.empty());
-    pegs_->setText(part.pegs.empty() ? tr("None. A peg gets a bare hole of its own.") : tr("Bare holes, read against the pins. Drag a loose one on the sheet to where it sits on the part."));
+    pegs_->setText(
+        part.pegs.empty()
+            ? tr("None. A peg gets a bare hole of its own.")
+            : tr("Bare holes, read against the pins. Drag a loose one on the sheet to where it sits on the part."));
     const auto doubt = [&](const std::optional<Length>& d) { return d ? view_.value(*d) : tr("loose"); };
     QString table = tr("%1%2%3%4").arg(tr("pin"), -6).arg("x", 9).arg("y", 9).arg("±", 8);
     const auto line = [&](const std::string& name, Point at, const PlaceDoubt& d) {
-        table += QString("\n%1%2%3%4").arg(QString::fromStdString(name).left(6), -6).arg(view_.value(at.x), 9).arg(view_.value(at.y), 9).arg(doubt(d.fitted), 8);
+        table += QString("\n%1%2%3%4")
+                     .arg(toQt(name).left(6), -6)
+                     .arg(view_.value(at.x), 9)
+                     .arg(view_.value(at.y), 9)
+                     .arg(doubt(d.fitted), 8);
     };
     for (const Pad& p : document_.footprint().pads) line(p.number, p.at, p.doubt);
     for (const BareHole& h : document_.footprint().bareHoles) line(h.name, h.at, h.doubt);
-    coordinates_->setText(table + tr("\nin %1, from the datum").arg(view_.unit() == Unit::Mm ? "mm" : view_.unit() == Unit::Mil ? "mil" : "in"));
+    coordinates_->setText(table + tr("\nin %1, from the datum").arg(view_.unitText()));
 }
 
 }  // namespace punch

@@ -1,4 +1,5 @@
 #include "app/stations/release_station.h"
+#include "app/qt_text.h"
 
 #include <QDesktopServices>
 #include <QDir>
@@ -11,12 +12,13 @@
 
 namespace punch {
 
-ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
+ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* parent)
+    : FormColumn(document, view, parent) {
     title(tr("Name and evidence"));
     name_ = textField(this, "partName");
-    row(tr("Name"), name_, "partName");
+    wideRow(tr("Name"), name_, "partName");
     description_ = textField(this, "description");
-    row(tr("Description"), description_, "description");
+    wideRow(tr("Description"), description_, "description");
     const auto bind = [this](QLineEdit* edit, std::string Part::*field, const QString& what, bool needed) {
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, field, what, needed] {
             if (!edit->isModified() || !document_.open()) return;
@@ -37,6 +39,7 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     bind(description_, &Part::description, tr("Description"), false);
     height_ = note();
     notes_ = new QPlainTextEdit(this);
+    notes_->setFrameShape(QFrame::NoFrame);
     notes_->setObjectName("notes");
     notes_->setAccessibleName(tr("Notes"));
     notes_->setPlaceholderText(tr("Notes"));
@@ -61,8 +64,16 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     sourceLink_->setPlaceholderText(tr("link"));
     row(tr("Its link"), sourceLink_, "sourceLink");
     sourcePicture_ = textField(this, "sourcePicture");
-    sourcePicture_->setPlaceholderText(tr("picture.png"));
+    sourcePicture_->setPlaceholderText(tr("a file, copied beside"));
     row(tr("Its picture"), sourcePicture_, "sourcePicture");
+    choosePicture_ = new QPushButton(tr("Choose a picture…"), this);
+    choosePicture_->setProperty("role", "link");
+    add(choosePicture_);
+    connect(choosePicture_, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(this, tr("Picture of the source"), {},
+                                                          tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.pdf)"));
+        if (!file.isEmpty()) sourcePicture_->setText(file);
+    });
     auto* keep = new QPushButton(tr("Keep the source"), this);
     keep->setObjectName("addSource");
     add(keep);
@@ -93,7 +104,7 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
                                                          {Format::Svg, tr("SVG of the sheet at 1:1")}};
     for (const auto& [format, words] : all) {
         auto* box = new QCheckBox(words, this);
-        box->setObjectName(QString::fromStdString("format-" + formatName(format)));
+        box->setObjectName(toQt("format-" + formatName(format)));
         box->setChecked(true);
         formats_.push_back(box);
         add(box);
@@ -125,7 +136,15 @@ void ReleaseStation::addSource() {
     s.id = "s" + std::to_string(next.nextId++);
     s.title = title.toStdString();
     s.link = sourceLink_->text().trimmed().toStdString();
-    s.picture = sourcePicture_->text().trimmed().toStdString();
+    if (const QString picture = sourcePicture_->text().trimmed(); !picture.isEmpty()) {
+        const auto kept = document_.keepPicture(picture);
+        markWrong(sourcePicture_, !kept);
+        if (!kept) {
+            view_.say(tr("Picture not kept. %1").arg(toQt(kept.error().text())));
+            return;
+        }
+        s.picture = kept->toStdString();
+    }
     next.sources.push_back(s);
     sourceTitle_->clear();
     sourceLink_->clear();
@@ -147,7 +166,7 @@ void ReleaseStation::exportTo(const QString& folder) {
     const auto files = releaseFiles(document_.part(), document_.footprint(), chosen);
     if (const auto done = writeAllAtomically(folder.toStdString(), files); !done) {
         result_->setText({});
-        view_.say(tr("Nothing was written. %1").arg(QString::fromStdString(done.error().text())));
+        view_.say(tr("Nothing was written. %1").arg(toQt(done.error().text())));
         return;
     }
     view_.say({});
@@ -156,12 +175,20 @@ void ReleaseStation::exportTo(const QString& folder) {
 
 void ReleaseStation::refresh() {
     const Part& part = document_.part();
-    if (!name_->hasFocus() && !name_->property("wrong").toBool()) name_->setText(QString::fromStdString(part.name));
-    if (!description_->hasFocus()) description_->setText(QString::fromStdString(part.description));
-    if (!notes_->hasFocus()) notes_->setPlainText(QString::fromStdString(part.notes));
+    if (!name_->hasFocus() && !name_->property("wrong").toBool()) name_->setText(toQt(part.name));
+    if (!description_->hasFocus()) {
+        description_->setText(toQt(part.description));
+        description_->setCursorPosition(0);
+    }
+    if (!notes_->hasFocus()) notes_->setPlainText(toQt(part.notes));
     const auto& body = document_.footprint().body;
-    height_->setText(body && body->heightFirm ? tr("Height above the board %1.").arg(view_.length(body->height + part.body.standoff, 2)) : tr("Height not measured."));
-    file_->setText(document_.path().isEmpty() ? tr("Not saved yet.") : (document_.dirty() ? tr("Changed since it was saved: %1") : tr("Saved: %1")).arg(QFileInfo(document_.path()).fileName()));
+    height_->setText(body && body->heightFirm
+                         ? tr("Height above the board %1.").arg(view_.length(body->height + part.body.standoff, 2))
+                         : tr("Height not measured."));
+    file_->setText(document_.path().isEmpty()
+                       ? tr("Not saved yet.")
+                       : (document_.dirty() ? tr("Changed since it was saved: %1") : tr("Saved: %1"))
+                             .arg(QFileInfo(document_.path()).fileName()));
     while (QLayoutItem* item = sourceRows_->takeAt(0)) {
         if (item->widget() != nullptr) item->widget()->deleteLater();
         delete item;
@@ -171,9 +198,11 @@ void ReleaseStation::refresh() {
         auto* box = new QWidget(sources_);
         auto* lay = new QHBoxLayout(box);
         lay->setContentsMargins(0, 0, 0, 0);
-        QString words = QString::fromStdString(s.title).toHtmlEscaped();
-        if (!s.note.empty()) words += "<br><span style='color:#6B767B'>" + QString::fromStdString(s.note).toHtmlEscaped() + "</span>";
-        if (!s.picture.empty()) words += "<br><span style='color:#6B767B'>" + tr("picture %1").arg(QString::fromStdString(s.picture).toHtmlEscaped()) + "</span>";
+        QString words = toQt(s.title).toHtmlEscaped();
+        if (!s.note.empty()) words += "<br><span style='color:#6B767B'>" + toQt(s.note).toHtmlEscaped() + "</span>";
+        if (!s.picture.empty())
+            words +=
+                "<br><span style='color:#6B767B'>" + tr("picture %1").arg(toQt(s.picture).toHtmlEscaped()) + "</span>";
         auto* text = new QLabel(words, box);
         text->setWordWrap(true);
         text->setFont(theme::text(0.9));
@@ -184,7 +213,13 @@ void ReleaseStation::refresh() {
             connect(b, &QPushButton::clicked, this, act);
             lay->addWidget(b);
         };
-        if (!s.link.empty()) button(tr("open"), [link = s.link] { QDesktopServices::openUrl(QUrl::fromUserInput(QString::fromStdString(link))); });
+        if (!s.picture.empty())
+            button(tr("look"), [this, picture = s.picture] {
+                QDesktopServices::openUrl(
+                    QUrl::fromLocalFile(QFileInfo(document_.path()).dir().filePath(toQt(picture))));
+            });
+        if (!s.link.empty())
+            button(tr("open"), [link = s.link] { QDesktopServices::openUrl(QUrl::fromUserInput(toQt(link))); });
         button(tr("drop"), [this, i] {
             Part next = document_.part();
             if (i >= next.sources.size()) return;
@@ -195,8 +230,9 @@ void ReleaseStation::refresh() {
     }
     const auto warnings = releaseWarnings(part, document_.footprint());
     QStringList lines;
-    for (const std::string& w : warnings) lines << "✕ " + QString::fromStdString(w);
-    verdict_->setText(lines.isEmpty() ? tr("Nothing speaks against it.") : tr("Look at these first:\n%1").arg(lines.join('\n')));
+    for (const std::string& w : warnings) lines << "✕ " + toQt(w);
+    verdict_->setText(lines.isEmpty() ? tr("Nothing speaks against it.")
+                                      : tr("Look at these first:\n%1").arg(lines.join('\n')));
     verdict_->setStyleSheet(lines.isEmpty() ? "color: #2E7D4F;" : "color: #C4432A;");
 }
 

@@ -33,6 +33,7 @@ private:
     QLineEdit* sourceTitle_;
     QLineEdit* sourceLink_;
     QLineEdit* sourcePicture_;
+    QPushButton* choosePicture_;
     WrappedLabel* verdict_;
     WrappedLabel* result_;
     std::vector<QCheckBox*> formats_;

@@ -1,4 +1,5 @@
 #include "app/stations/size_station.h"
+#include "app/qt_text.h"
 
 #include <QHBoxLayout>
 #include <QRegularExpression>
@@ -12,9 +13,13 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     result_ = note();
     result_->setFont(theme::digits(0.9));
     result_->setWordWrap(false);
-    choice<HoleRule>(tr("Hole by"), "hole", [](const Part& p) { return p.rules.hole; }, [](Part& p, HoleRule r) { p.rules.hole = r; });
-    level_ = choice<Level>(tr("Fit level"), "level", [](const Part& p) { return p.rules.level; }, [](Part& p, Level l) { p.rules.level = l; },
-                           {{Level::A, tr("A general")}, {Level::B, tr("B moderate")}, {Level::C, tr("C high")}});
+    choice<HoleRule>(
+        tr("Hole by"), "hole", [](const Part& p) { return p.rules.hole; },
+        [](Part& p, HoleRule r) { p.rules.hole = r; });
+    level_ = choice<Level>(
+        tr("Fit level"), "level", [](const Part& p) { return p.rules.level; },
+        [](Part& p, Level l) { p.rules.level = l; },
+        {{Level::A, tr("A general")}, {Level::B, tr("B moderate")}, {Level::C, tr("C high")}});
     factor_ = new QLineEdit(this);
     factor_->setFont(theme::digits());
     factor_->setAlignment(Qt::AlignRight);
@@ -24,7 +29,7 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
         const auto value = parseNumber(factor_->text().toStdString());
         if (!value || *value < 1 || *value > 10) {
             markWrong(factor_, true);
-            view_.say(value ? tr("Factor: type a number from 1 to 10") : QString::fromStdString(value.error().text()));
+            view_.say(value ? tr("Factor: type a number from 1 to 10") : toQt(value.error().text()));
             return;
         }
         factor_->setModified(false);
@@ -34,9 +39,12 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
         next.rules.holeFactor = *value;
         document_.apply(tr("hole factor"), std::move(next));
     });
-    check(tr("from the mean lead, not its upper end"), "leadAtMean", [](const Part& p) { return p.rules.leadAtMean; },
-          [](Part& p, bool on) { p.rules.leadAtMean = on; });
-    choice<DrillList>(tr("Drills"), "drills", [](const Part& p) { return p.rules.drills; }, [](Part& p, DrillList d) { p.rules.drills = d; });
+    check(
+        tr("from the mean lead, not its upper end"), "leadAtMean", [](const Part& p) { return p.rules.leadAtMean; },
+        [](Part& p, bool on) { p.rules.leadAtMean = on; });
+    choice<DrillList>(
+        tr("Drills"), "drills", [](const Part& p) { return p.rules.drills; },
+        [](Part& p, DrillList d) { p.rules.drills = d; });
     ownDrills_ = textField(this, "ownDrills");
     ownDrills_->setPlaceholderText(tr("1.0 1.2 1.5"));
     row(tr("Own drills"), ownDrills_, "ownDrills");
@@ -48,7 +56,7 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
             const auto value = parseLength(typed, view_.unit());
             if (!value || *value <= Length()) {
                 markWrong(ownDrills_, true);
-                view_.say(value ? tr("A drill is larger than nothing") : QString::fromStdString(value.error().text()));
+                view_.say(value ? tr("A drill is larger than nothing") : toQt(value.error().text()));
                 return;
             }
             next.rules.ownDrills.push_back(*value);
@@ -58,15 +66,25 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
         view_.say({});
         document_.apply(tr("own drills"), std::move(next));
     });
-    choice<LandRule>(tr("Land by"), "land", [](const Part& p) { return p.rules.land; }, [](Part& p, LandRule r) { p.rules.land = r; });
-    ring_ = length(tr("Ring"), "ring", [](const Part& p) { return p.rules.ring; }, [](Part& p, Length l) { p.rules.ring = l; }, {}, Length::fromMm(10));
-    length(tr("Plated hole, up to +"), "platedTolerance", [](const Part& p) { return p.rules.platedTolerance; }, [](Part& p, Length l) { p.rules.platedTolerance = l; }, {}, Length::fromMm(1));
+    choice<LandRule>(
+        tr("Land by"), "land", [](const Part& p) { return p.rules.land; },
+        [](Part& p, LandRule r) { p.rules.land = r; });
+    ring_ = length(
+        tr("Ring"), "ring", [](const Part& p) { return p.rules.ring; }, [](Part& p, Length l) { p.rules.ring = l; }, {},
+        Length::fromMm(10));
+    length(
+        tr("Plated hole, up to +"), "platedTolerance", [](const Part& p) { return p.rules.platedTolerance; },
+        [](Part& p, Length l) { p.rules.platedTolerance = l; }, {}, Length::fromMm(1));
 
     title(tr("Peg holes"));
     pegResult_ = note();
     pegResult_->setFont(theme::digits(0.9));
-    length(tr("Peg clearance"), "pegClearance", [](const Part& p) { return p.rules.pegClearance; }, [](Part& p, Length l) { p.rules.pegClearance = l; }, {}, Length::fromMm(5));
-    length(tr("Bare hole, up to +"), "bareTolerance", [](const Part& p) { return p.rules.bareTolerance; }, [](Part& p, Length l) { p.rules.bareTolerance = l; }, {}, Length::fromMm(1));
+    length(
+        tr("Peg clearance"), "pegClearance", [](const Part& p) { return p.rules.pegClearance; },
+        [](Part& p, Length l) { p.rules.pegClearance = l; }, {}, Length::fromMm(5));
+    length(
+        tr("Bare hole, up to +"), "bareTolerance", [](const Part& p) { return p.rules.bareTolerance; },
+        [](Part& p, Length l) { p.rules.bareTolerance = l; }, {}, Length::fromMm(1));
 
     title(tr("Potentials"));
     voltageResult_ = note();
@@ -94,9 +112,16 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     give->setObjectName("addPotential");
     add(give);
     connect(give, &QPushButton::clicked, this, &SizeStation::addPotential);
-    choice<VoltageColumn>(tr("IPC-2221B column"), "voltageColumn", [](const Part& p) { return p.rules.column; }, [](Part& p, VoltageColumn c) { p.rules.column = c; },
-                          {{VoltageColumn::B1, tr("B1 inner")}, {VoltageColumn::B2, tr("B2 bare")}, {VoltageColumn::B3, tr("B3 bare, over 3050 m")},
-                           {VoltageColumn::B4, tr("B4 under mask")}, {VoltageColumn::A5, tr("A5 coated")}, {VoltageColumn::A6, tr("A6 bare lead")}, {VoltageColumn::A7, tr("A7 coated lead")}});
+    choice<VoltageColumn>(
+        tr("IPC-2221B column"), "voltageColumn", [](const Part& p) { return p.rules.column; },
+        [](Part& p, VoltageColumn c) { p.rules.column = c; },
+        {{VoltageColumn::B1, tr("B1 inner")},
+         {VoltageColumn::B2, tr("B2 bare")},
+         {VoltageColumn::B3, tr("B3 bare, over 3050 m")},
+         {VoltageColumn::B4, tr("B4 under mask")},
+         {VoltageColumn::A5, tr("A5 coated")},
+         {VoltageColumn::A6, tr("A6 bare lead")},
+         {VoltageColumn::A7, tr("A7 coated lead")}});
     stretch();
     connectRefresh();
 }
@@ -115,9 +140,10 @@ void SizeStation::addPotential() {
     QString typed = potentialVolts_->text().trimmed();
     if (typed.endsWith('V')) typed.chop(1);
     const auto volts = parseNumber(typed.toStdString());
-    if (!volts) return refuse(potentialVolts_, tr("Volts: %1").arg(QString::fromStdString(volts.error().text())));
+    if (!volts) return refuse(potentialVolts_, tr("Volts: %1").arg(toQt(volts.error().text())));
     p.kind = potentialKind_->currentIndex() == 0 ? PotentialKind::Ac : PotentialKind::Dc;
-    if (p.kind == PotentialKind::Ac && *volts < 0) return refuse(potentialVolts_, tr("Volts: r.m.s. volts are not negative"));
+    if (p.kind == PotentialKind::Ac && *volts < 0)
+        return refuse(potentialVolts_, tr("Volts: r.m.s. volts are not negative"));
     p.volts = Voltage::fromVolts(*volts);
     for (const QString& word : potentialPins_->text().split(QRegularExpression("[\\s,]+"), Qt::SkipEmptyParts)) {
         const auto ends = word.split('-');
@@ -125,7 +151,8 @@ void SizeStation::addPotential() {
         const int to = ends.last().toInt();
         if (ends.size() == 2 && to >= from && to - from <= kMostPins) {
             for (int n = from; n <= to; ++n)
-                if (const FeatureId id = pinByNumber(document_.part(), std::to_string(n)); !id.empty()) p.pins.push_back(id);
+                if (const FeatureId id = pinByNumber(document_.part(), std::to_string(n)); !id.empty())
+                    p.pins.push_back(id);
         } else if (const FeatureId id = pinByNumber(document_.part(), word.toStdString()); !id.empty()) {
             p.pins.push_back(id);
         } else {
@@ -133,7 +160,7 @@ void SizeStation::addPotential() {
         }
     }
     auto next = withPotential(document_.part(), p);
-    if (!next) return refuse(p.pins.empty() ? potentialPins_ : potentialVolts_, QString::fromStdString(next.error().text()));
+    if (!next) return refuse(p.pins.empty() ? potentialPins_ : potentialVolts_, toQt(next.error().text()));
     view_.say({});
     potentialName_->clear();
     potentialVolts_->clear();
@@ -149,13 +176,20 @@ void SizeStation::refresh() {
     const auto line = [&](const QString& name, const QString& value, const QString& how) {
         words += QString("%1%2  %3\n").arg(name, -6).arg(value, 9).arg(how);
     };
-    line(tr("lead"), view_.value(lead.across), lead.sized ? tr("± %1, over corners").arg(view_.value(lead.acrossDoubt)) : tr("not measured"));
-    line(tr("hole"), view_.value(lead.hole, 2), lead.beyondList ? tr("no drill that large") : lead.passesLargest ? tr("too large for the level") : tr("from %1, next up").arg(view_.value(lead.leastHole)));
-    line(tr("land"), view_.value(lead.land, 2), part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2)) : tr("IPC-2221"));
+    line(tr("lead"), view_.value(lead.across),
+         lead.sized ? tr("± %1, over corners").arg(view_.value(lead.acrossDoubt)) : tr("not measured"));
+    line(tr("hole"), view_.value(lead.hole, 2),
+         lead.beyondList      ? tr("no drill that large")
+         : lead.passesLargest ? tr("too large for the level")
+                              : tr("from %1, next up").arg(view_.value(lead.leastHole)));
+    line(tr("land"), view_.value(lead.land, 2),
+         part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2))
+                                                : tr("IPC-2221"));
     result_->setText(words.trimmed());
     ring_->setEnabled(part.rules.land == LandRule::FixedRing);
     factor_->setEnabled(part.rules.hole == HoleRule::HouseFactor);
-    if (!factor_->hasFocus() && !factor_->property("wrong").toBool()) factor_->setText(QString::number(part.rules.holeFactor));
+    if (!factor_->hasFocus() && !factor_->property("wrong").toBool())
+        factor_->setText(QString::number(part.rules.holeFactor));
     ownDrills_->setEnabled(part.rules.drills == DrillList::Own);
     if (!ownDrills_->hasFocus() && !ownDrills_->property("wrong").toBool()) {
         QStringList own;
@@ -164,7 +198,8 @@ void SizeStation::refresh() {
     }
     QString pegs;
     for (const BareHole& h : f.bareHoles)
-        pegs += tr("%1 Ø %2 → hole %3\n").arg(QString::fromStdString(h.name), h.sized ? view_.value(h.peg) : tr("not measured"), view_.value(h.size, 2));
+        pegs += tr("%1 Ø %2 → hole %3\n")
+                    .arg(toQt(h.name), h.sized ? view_.value(h.peg) : tr("not measured"), view_.value(h.size, 2));
     pegResult_->setText(pegs.isEmpty() ? tr("no pegs") : pegs.trimmed());
 
     while (QLayoutItem* item = potentialRows_->takeAt(0)) {
@@ -174,15 +209,19 @@ void SizeStation::refresh() {
     for (std::size_t i = 0; i < part.potentials.size(); ++i) {
         const Potential& p = part.potentials[i];
         QStringList pins;
-        for (const FeatureId& id : p.pins) pins << QString::fromStdString(pinNumber(part, id));
+        for (const FeatureId& id : p.pins) pins << toQt(pinNumber(part, id));
         auto* box = new QWidget(potentials_);
         auto* lay = new QHBoxLayout(box);
         lay->setContentsMargins(0, 0, 0, 0);
-        auto* text = new QLabel(tr("<b>%1</b> · pins %2 · %3 V %4").arg(QString::fromStdString(p.name).toHtmlEscaped(), pins.join(", ")).arg(p.volts.volts()).arg(QString::fromStdString(nameOf(p.kind))), box);
+        auto* text = new QLabel(tr("<b>%1</b> · pins %2 · %3 V %4")
+                                    .arg(toQt(p.name).toHtmlEscaped(), pins.join(", "))
+                                    .arg(p.volts.volts())
+                                    .arg(toQt(nameOf(p.kind))),
+                                box);
         text->setWordWrap(true);
         auto* drop = new QPushButton(tr("drop"), box);
         drop->setProperty("role", "link");
-        drop->setAccessibleName(tr("Drop potential %1").arg(QString::fromStdString(p.name)));
+        drop->setAccessibleName(tr("Drop potential %1").arg(toQt(p.name)));
         connect(drop, &QPushButton::clicked, this, [this, i] {
             Part next = document_.part();
             if (i >= next.potentials.size()) return;
@@ -194,11 +233,13 @@ void SizeStation::refresh() {
         potentialRows_->addWidget(box);
     }
     if (f.voltages.empty())
-        voltageResult_->setText(part.potentials.empty() ? tr("None named: no voltage distance is checked.") : tr("One potential only: nothing to keep apart."));
+        voltageResult_->setText(part.potentials.empty() ? tr("None named: no voltage distance is checked.")
+                                                        : tr("One potential only: nothing to keep apart."));
     else {
         const VoltagePair& w = f.voltages.front();
         voltageResult_->setText(tr("Worst pair %1 and %2: %3 apart, %4 asked at %5 V peak.")
-                                    .arg(QString::fromStdString(featureWords(part, w.a)), QString::fromStdString(featureWords(part, w.b)), view_.length(w.gap, 2), view_.length(w.needed, 2))
+                                    .arg(toQt(featureWords(part, w.a)), toQt(featureWords(part, w.b)),
+                                         view_.length(w.gap, 2), view_.length(w.needed, 2))
                                     .arg(w.peak.volts(), 0, 'f', 0));
     }
 }

@@ -18,8 +18,9 @@ AskBox::AskBox(const std::vector<Command>& commands, QWidget* parent) : QLineEdi
     list_->setFocusPolicy(Qt::NoFocus);
     list_->setUniformItemSizes(true);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    list_->setStyleSheet("QListWidget { border: 1px solid #0F5C63; background: #FFFFFF; } QListWidget::item { padding: 3px 6px; }"
-                         "QListWidget::item:selected { background: #E3F0EE; color: #0F5C63; }");
+    list_->setStyleSheet(
+        "QListWidget { border: 1px solid #0F5C63; background: #FFFFFF; } QListWidget::item { padding: 3px 6px; }"
+        "QListWidget::item:selected { background: #E3F0EE; color: #0F5C63; }");
     list_->hide();
     connect(this, &QLineEdit::textEdited, this, &AskBox::offer);
     connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { run(list_->row(item)); });
@@ -31,7 +32,9 @@ void AskBox::offer() {
     offered_ = matching(commands_, text());
     list_->setFont(font());
     for (const Command* c : offered_)
-        list_->addItem(c->keys.isEmpty() ? c->name : QString("%1   ·   %2").arg(c->name, c->keys.toString(QKeySequence::NativeText)));
+        list_->addItem(c->keys.isEmpty()
+                           ? c->name
+                           : QString("%1   ·   %2").arg(c->name, c->keys.toString(QKeySequence::NativeText)));
     if (offered_.empty()) list_->addItem(tr("No command is called that"));
     list_->setCurrentRow(0);
     const int rows = std::min<int>(static_cast<int>(list_->count()), 14);

@@ -3,6 +3,7 @@
 #include <QKeyEvent>
 #include <QStyle>
 
+#include "app/qt_text.h"
 #include "app/theme.h"
 
 namespace punch {
@@ -54,11 +55,12 @@ void LengthEdit::finish() {
     const auto value = parseLength(text().toStdString(), view_.unit());
     QString wrong;
     if (!value)
-        wrong = QString::fromStdString(value.error().text());
+        wrong = toQt(value.error().text());
     else if (*value < least_ || *value > most_)
-        wrong = tr("%1 lies outside %2 to %3. Type a value between").arg(view_.length(*value), view_.length(least_), view_.length(most_));
+        wrong = tr("%1 lies outside %2 to %3. Type a value between")
+                    .arg(view_.length(*value), view_.length(least_), view_.length(most_));
     else if (const auto taken = take_(*value); !taken)
-        wrong = QString::fromStdString(taken.error().text());
+        wrong = toQt(taken.error().text());
     if (!wrong.isEmpty()) {
         markWrong(this, true);
         setToolTip(wrong);

@@ -17,9 +17,14 @@ namespace {
 
 std::string adviceFor(int error) {
     switch (error) {
-        case ENOSPC: case EDQUOT: case EFBIG: return "The disk is full: free some room and save again, or save elsewhere";
-        case EACCES: case EPERM: case EROFS: return "The folder is read-only for you: save elsewhere";
-        case ENOENT: case ENOTDIR: return "The folder does not exist: choose another one";
+        case ENOSPC:
+        case EDQUOT:
+        case EFBIG: return "The disk is full: free some room and save again, or save elsewhere";
+        case EACCES:
+        case EPERM:
+        case EROFS: return "The folder is read-only for you: save elsewhere";
+        case ENOENT:
+        case ENOTDIR: return "The folder does not exist: choose another one";
         default: return "Save elsewhere";
     }
 }

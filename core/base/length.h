@@ -34,8 +34,14 @@ public:
     bool isFinite() const { return std::isfinite(nm_); }
 
     Length operator-() const { return Length(-nm_); }
-    Length& operator+=(Length o) { nm_ += o.nm_; return *this; }
-    Length& operator-=(Length o) { nm_ -= o.nm_; return *this; }
+    Length& operator+=(Length o) {
+        nm_ += o.nm_;
+        return *this;
+    }
+    Length& operator-=(Length o) {
+        nm_ -= o.nm_;
+        return *this;
+    }
     friend Length operator+(Length a, Length b) { return Length(a.nm_ + b.nm_); }
     friend Length operator-(Length a, Length b) { return Length(a.nm_ - b.nm_); }
     friend Length operator*(Length a, double k) { return Length(a.nm_ * k); }

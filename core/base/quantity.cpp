@@ -132,8 +132,7 @@ Result<Length> parseLength(std::string_view typed, Unit bareUnit) {
 Result<double> parseNumber(std::string_view typed) {
     const auto value = evaluate(typed);
     if (!value) return tl::make_unexpected(value.error());
-    if (value->degree != 0)
-        return problem("no unit belongs here", fmt::format("“{}”", typed), "Type the number alone");
+    if (value->degree != 0) return problem("no unit belongs here", fmt::format("“{}”", typed), "Type the number alone");
     return value->value;
 }
 

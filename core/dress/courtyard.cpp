@@ -6,7 +6,8 @@ Length courtyardExcessOf(Density density) {
     switch (density) {
         case Density::B: return Length::fromMm(0.25);
         case Density::C: return Length::fromMm(0.10);
-        case Density::A: case Density::Connector: break;
+        case Density::A:
+        case Density::Connector: break;
     }
     return Length::fromMm(0.50);
 }
@@ -31,10 +32,22 @@ void addKeepouts(const Part& part, Footprint& footprint) {
     for (const Keepout& k : part.dress.keepouts) {
         KeepoutArea area{k.id, k.name, body, k.maxHeight, footprint.body->firm[static_cast<int>(k.side)]};
         switch (k.side) {
-            case Side::Front: area.rect.top = body.bottom; area.rect.bottom = body.bottom - k.depth; break;
-            case Side::Rear: area.rect.bottom = body.top; area.rect.top = body.top + k.depth; break;
-            case Side::Left: area.rect.right = body.left; area.rect.left = body.left - k.depth; break;
-            case Side::Right: area.rect.left = body.right; area.rect.right = body.right + k.depth; break;
+            case Side::Front:
+                area.rect.top = body.bottom;
+                area.rect.bottom = body.bottom - k.depth;
+                break;
+            case Side::Rear:
+                area.rect.bottom = body.top;
+                area.rect.top = body.top + k.depth;
+                break;
+            case Side::Left:
+                area.rect.right = body.left;
+                area.rect.left = body.left - k.depth;
+                break;
+            case Side::Right:
+                area.rect.left = body.right;
+                area.rect.right = body.right + k.depth;
+                break;
         }
         footprint.keepouts.push_back(area);
     }

@@ -89,7 +89,8 @@ std::vector<Stroke> cutAway(const Stroke& line, const std::vector<Opening>& all)
 }
 
 Stroke rectangle(const Rect& r, Length width, const std::string& what) {
-    return {{{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width, what};
+    return {
+        {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width, what};
 }
 
 /// A small triangle that points at the first pin: beyond the end of the row, or between the pin and the rear face.
@@ -106,7 +107,8 @@ std::vector<Stroke> pinOneMark(const Part& part, const Footprint& footprint, con
         const bool left = first->at.x - inkBox.left <= inkBox.right - first->at.x;
         const double out = left ? -1.0 : 1.0;
         const Length tip = (left ? inkBox.left : inkBox.right) + out * (Length::fromMm(0.3) + line);
-        points = {{tip, first->at.y}, {tip + out * size, first->at.y + size / 2}, {tip + out * size, first->at.y - size / 2}};
+        points = {
+            {tip, first->at.y}, {tip + out * size, first->at.y + size / 2}, {tip + out * size, first->at.y - size / 2}};
     } else {
         const Length tip = first->at.y + first->land / 2 + maskMargin() + leastInkGap() * 1.2 + line;
         points = {{first->at.x, tip}, {first->at.x + size / 2, tip + size}, {first->at.x - size / 2, tip + size}};
@@ -135,11 +137,13 @@ void addSilkscreen(const Part& part, Footprint& footprint) {
         footprint.assembly.push_back(rectangle(box, Length::fromMm(0.1), "body"));
         box = box.grown(dress.outlineAllowance);
         if (dress.outline)
-            for (const Stroke& s : cutAway(rectangle(box, dress.line, "outline"), all)) footprint.silkscreen.push_back(s);
+            for (const Stroke& s : cutAway(rectangle(box, dress.line, "outline"), all))
+                footprint.silkscreen.push_back(s);
     }
     Rect inkBox = box;
     for (const Opening& o : all)
-        for (const Point& c : o.shape.corners) inkBox.add(Rect::around(c, 2.0 * o.shape.radius, 2.0 * o.shape.radius).grown(leastInkGap()));
+        for (const Point& c : o.shape.corners)
+            inkBox.add(Rect::around(c, 2.0 * o.shape.radius, 2.0 * o.shape.radius).grown(leastInkGap()));
     for (const Stroke& s : pinOneMark(part, footprint, inkBox))
         for (const Stroke& rest : cutAway(s, all)) footprint.silkscreen.push_back(rest);
     const Length line = dress.line;
@@ -153,7 +157,8 @@ void addSilkscreen(const Part& part, Footprint& footprint) {
         const Rect& body = footprint.body->rect;
         const Length height = dress.textHeight;
         const Point at{body.middle().x, body.top - height};
-        for (const Stroke& s : strokeText(part.name, at, height, Length::fromMm(0.1), "value")) footprint.assembly.push_back(s);
+        for (const Stroke& s : strokeText(part.name, at, height, Length::fromMm(0.1), "value"))
+            footprint.assembly.push_back(s);
     }
 }
 

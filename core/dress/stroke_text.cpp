@@ -14,7 +14,8 @@ constexpr double kCapital = 21.0;
 
 hershey_font* face() {
     // Loaded once and shared; only read from then on.
-    static const std::unique_ptr<hershey_font, void (*)(hershey_font*)> font(hershey_font_load("futural"), hershey_font_free);
+    static const std::unique_ptr<hershey_font, void (*)(hershey_font*)> font(hershey_font_load("futural"),
+                                                                             hershey_font_free);
     return font.get();
 }
 
@@ -44,7 +45,8 @@ Length strokeTextWidth(const std::string& text, Length height) {
     return height * (units / kCapital);
 }
 
-std::vector<Stroke> strokeText(const std::string& text, Point middle, Length height, Length line, const std::string& what) {
+std::vector<Stroke> strokeText(const std::string& text, Point middle, Length height, Length line,
+                               const std::string& what) {
     std::vector<Stroke> strokes;
     const Length unit = height / kCapital;
     Length x = middle.x - strokeTextWidth(text, height) / 2;

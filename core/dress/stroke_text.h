@@ -9,7 +9,8 @@
 namespace punch {
 
 /// The strokes of `text` around `middle`, capital letters `height` tall. Letters outside ASCII become "?".
-std::vector<Stroke> strokeText(const std::string& text, Point middle, Length height, Length line, const std::string& what);
+std::vector<Stroke> strokeText(const std::string& text, Point middle, Length height, Length line,
+                               const std::string& what);
 
 /// Width of the text between the outer edges of its strokes' centre lines.
 Length strokeTextWidth(const std::string& text, Length height);

@@ -10,7 +10,7 @@
 namespace punch {
 namespace {
 constexpr int kMostIterations = 30;
-constexpr double kConverged = 1e-10;      // mm
+constexpr double kConverged = 1e-10;  // mm
 constexpr double kNoRedundancy = 1e-6;
 constexpr double kWholeTestRisk = 0.001;
 }  // namespace
@@ -39,7 +39,8 @@ Adjustment::Adjustment(const Part& part, const std::string& free) : parameters_(
     for (int round = 0; round < 20; ++round) {
         std::size_t worst = readings_.size();
         for (const std::size_t i : rows_)
-            if (std::abs(readings_[i].w) > kInDoubt && (worst == readings_.size() || std::abs(readings_[i].w) > std::abs(readings_[worst].w)))
+            if (std::abs(readings_[i].w) > kInDoubt &&
+                (worst == readings_.size() || std::abs(readings_[i].w) > std::abs(readings_[worst].w)))
                 worst = i;
         if (worst == readings_.size() || redundancy_ < 1 || readings_[worst].state == ReadingState::OneOf) break;
         const double w = readings_[worst].w;
@@ -54,7 +55,8 @@ Adjustment::Adjustment(const Part& part, const std::string& free) : parameters_(
         if (r.state == ReadingState::Orphan || r.state == ReadingState::Unused) continue;
         r.expected = contactExpr(part, part.readings[i], features_, drawn_)->value();
         if (r.state == ReadingState::InDoubt)
-            r.words = fmt::format("{:.3f} mm off what the rest agree on ({:.3f} mm)", r.stats.mean - r.expected, r.expected);
+            r.words =
+                fmt::format("{:.3f} mm off what the rest agree on ({:.3f} mm)", r.stats.mean - r.expected, r.expected);
     }
 }
 
@@ -126,7 +128,8 @@ void Adjustment::judge(const Part& part) {
     Eigen::Index worst = -1;
     for (Eigen::Index row = 0; row < v_.size(); ++row) {
         const double w = std::abs(readings_[rows_[static_cast<std::size_t>(row)]].w);
-        if (w > kInDoubt && (worst < 0 || w > std::abs(readings_[rows_[static_cast<std::size_t>(worst)]].w))) worst = row;
+        if (w > kInDoubt && (worst < 0 || w > std::abs(readings_[rows_[static_cast<std::size_t>(worst)]].w)))
+            worst = row;
     }
     if (worst < 0) return;
     std::vector<std::size_t> group;

@@ -23,7 +23,7 @@
 
 namespace punch {
 
-inline constexpr double kSameResidual = 0.8;      ///< correlation from which residuals cannot be told apart
+inline constexpr double kSameResidual = 0.8;  ///< correlation from which residuals cannot be told apart
 inline constexpr double kRankThreshold = 1e-9;
 
 class Adjustment {

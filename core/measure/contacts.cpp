@@ -22,9 +22,7 @@ Expr halfAlong(const Feature& f, double dx, double dy) {
 Expr coordinate(const Feature& f, Axis axis) { return axis == Axis::Across ? f.y : f.x; }
 Expr half(const Feature& f, Axis axis) { return axis == Axis::Across ? f.halfY : f.halfX; }
 
-bool isFaceContact(Contact c) {
-    return c == Contact::FaceNear || c == Contact::FaceFar || c == Contact::FaceCentre;
-}
+bool isFaceContact(Contact c) { return c == Contact::FaceNear || c == Contact::FaceFar || c == Contact::FaceCentre; }
 
 tl::unexpected<Problem> notThere(const Part& part, const Reading& r, std::string what) {
     return problem(std::move(what), readingWords(part, r), "Choose another contact");
@@ -63,8 +61,8 @@ Result<Expr> contactExpr(const Part& part, const Reading& r, const std::map<Feat
         const Feature& other = fa.kind == FeatureKind::Face ? fb : fa;
         if (face.kind != FeatureKind::Face || other.kind == FeatureKind::Face)
             return notThere(part, r, "one end must be a face, the other a pin or a peg");
-        const Expr inwards = static_cast<double>(face.side) *
-                             (coordinate(face, face.faceAxis) - coordinate(other, face.faceAxis));
+        const Expr inwards =
+            static_cast<double>(face.side) * (coordinate(face, face.faceAxis) - coordinate(other, face.faceAxis));
         const Expr h = half(other, face.faceAxis);
         if (r.contact == Contact::FaceNear) return inwards - h;
         if (r.contact == Contact::FaceFar) return inwards + h;
@@ -112,7 +110,9 @@ std::string readingWords(const Part& part, const Reading& r) {
                                  : fmt::format("{} and {}", a, b);
     const bool bothPins = formationOf(part, r.a) != nullptr && formationOf(part, r.a) == formationOf(part, r.b);
     const std::string way = r.axis == Axis::Direct ? ", direct" : r.axis == Axis::Across ? ", across" : ", along";
-    const std::string contact = r.contact == Contact::Outside ? "outside" : r.contact == Contact::Inside ? "inside" : "centres";
+    const std::string contact = r.contact == Contact::Outside  ? "outside"
+                                : r.contact == Contact::Inside ? "inside"
+                                                               : "centres";
     // Pins of one row are read along it; saying so each time would only lengthen the line.
     return both + (bothPins && r.axis == Axis::Along ? "" : way) + ", " + contact;
 }
@@ -124,7 +124,8 @@ std::string readingShortWords(const Part& part, const Reading& r) {
         return number.empty() ? featureWords(part, id) : number;
     };
     const std::string whole = readingWords(part, r);
-    const bool face = r.contact == Contact::FaceNear || r.contact == Contact::FaceFar || r.contact == Contact::FaceCentre;
+    const bool face =
+        r.contact == Contact::FaceNear || r.contact == Contact::FaceFar || r.contact == Contact::FaceCentre;
     return name(r.a) + (face ? " → " : " ↔ ") + name(r.b) + whole.substr(std::min(whole.find(','), whole.size()));
 }
 
@@ -132,7 +133,8 @@ std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, 
     const bool faceA = isFace(a);
     const bool faceB = isFace(b);
     if (b.empty()) {
-        if (a == kBody) return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}, {Contact::Size, Axis::Height}};
+        if (a == kBody)
+            return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}, {Contact::Size, Axis::Height}};
         if (faceA) return {};
         if (pegOf(part, a) != nullptr) return {{Contact::Size, Axis::Along}};
         const Formation* f = formationOf(part, a);

@@ -18,7 +18,6 @@ struct ContactWord {
     std::optional<Axis> axis;
 };
 
-
 const std::vector<ContactWord>& contactWords() {
     static const std::vector<ContactWord> table = {
         {"outside", Contact::Outside, {}},
@@ -69,8 +68,9 @@ FeatureId featureByWord(const Part& part, std::string_view typed) {
     for (const Peg& peg : part.pegs)
         if (lower(peg.name) == word || peg.id == word) return peg.id;
     if (part.body.present) {
-        for (const auto& [name, id] : {std::pair{"left", kLeftFace}, std::pair{"right", kRightFace},
-                                       std::pair{"front", kFrontFace}, std::pair{"rear", kRearFace}, std::pair{"body", kBody}})
+        for (const auto& [name, id] :
+             {std::pair{"left", kLeftFace}, std::pair{"right", kRightFace}, std::pair{"front", kFrontFace},
+              std::pair{"rear", kRearFace}, std::pair{"body", kBody}})
             if (means(word, name)) return id;
     }
     return pinByNumber(part, std::string(typed));
@@ -87,7 +87,8 @@ std::vector<std::string> words(std::string_view text) {
 bool isGrammarWord(const Part& part, const std::string& word) {
     if (std::isalpha(static_cast<unsigned char>(word[0])) == 0) return false;
     const std::string low = lower(word);
-    return contactWord(low) != nullptr || axisWord(low) || !featureByWord(part, low).empty() || (!namesUnit(low) && low != "and");
+    return contactWord(low) != nullptr || axisWord(low) || !featureByWord(part, low).empty() ||
+           (!namesUnit(low) && low != "and");
 }
 
 }  // namespace
@@ -138,7 +139,8 @@ Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, 
                                "Type as in “1 4 outside 16.25” or “left 1 near 2.23”");
             }
         }
-        if (features.empty()) return problem("no feature is named", "entry", "Begin with a pin, a peg, a face or “body”");
+        if (features.empty())
+            return problem("no feature is named", "entry", "Begin with a pin, a peg, a face or “body”");
         if (features.size() > 2) return problem("more than two features are named", "entry", "Name one or two");
         Reading& r = entry.reading;
         if (asked) r.instrument = asked->instrument;

@@ -21,8 +21,8 @@
 namespace punch {
 
 struct Entry {
-    Reading reading;      ///< without an identifier
-    bool named = false;   ///< the text names the features itself
+    Reading reading;     ///< without an identifier
+    bool named = false;  ///< the text names the features itself
 };
 
 /// Reads the entry line. `asked` is the reading that values alone belong to; none when nothing is asked for.

@@ -20,11 +20,11 @@ enum class Handling {
 };
 
 struct Instrument {
-    std::string_view name;   ///< "caliper-0.01", as files call it
-    std::string_view words;  ///< "digital caliper 0.01"
-    double step;             ///< mm
-    double limit;            ///< mm, up to 100 mm
-    double limitLong;        ///< mm, above
+    std::string_view name;         ///< "caliper-0.01", as files call it
+    std::string_view words;        ///< "digital caliper 0.01"
+    double step;                   ///< mm
+    double limit;                  ///< mm, up to 100 mm
+    double limitLong;              ///< mm, above
     double edge, sameEdge, byEye;  ///< handling s0, mm
 };
 

@@ -118,7 +118,9 @@ NextReading nextReading(const Part& part, const Adjustment& adjustment, double e
     for (const auto& [id, feature] : features) {
         if (feature.kind != FeatureKind::Pin && feature.kind != FeatureKind::Peg) continue;
         for (const Expr& e : {feature.x, feature.y})
-            if (adjustment.firm(e) && adjustment.doubt(e) > enough && (!worst || adjustment.u(e) > adjustment.u(*worst))) worst = e;
+            if (adjustment.firm(e) && adjustment.doubt(e) > enough &&
+                (!worst || adjustment.u(e) > adjustment.u(*worst)))
+                worst = e;
     }
     if (worst) {
         double best = 0.02;  // a reading that takes less than 2 % off the doubt is not worth the time

@@ -12,9 +12,9 @@
 namespace punch {
 namespace {
 
-constexpr double kPriorWeight = 8;     // how many degrees of freedom the table's s0 counts for
-constexpr double kOddBySpread = 6;     // times s0
-constexpr double kOddBySteps = 4;      // times the step
+constexpr double kPriorWeight = 8;  // how many degrees of freedom the table's s0 counts for
+constexpr double kOddBySpread = 6;  // times s0
+constexpr double kOddBySteps = 4;   // times the step
 
 double median(std::vector<double> v) {
     std::sort(v.begin(), v.end());
@@ -51,7 +51,8 @@ std::vector<ReadingStats> readingStats(const Part& part) {
         for (const RawValue& raw : r.raw) all.push_back(raw.value.mm());
         const double middle = median(all);
         const Handling handling = handlingOf(r.contact);
-        const double far = std::max(kOddBySpread * startingHandling(*instrument, handling), kOddBySteps * instrument->step);
+        const double far =
+            std::max(kOddBySpread * startingHandling(*instrument, handling), kOddBySteps * instrument->step);
         for (std::size_t k = 0; k < all.size(); ++k) {
             // The tolerance keeps a value exactly at the bound on the side that decimals mean.
             s.asked[k] = std::abs(all[k] - middle) > far + 1e-9 && !r.raw[k].meant;
@@ -60,10 +61,10 @@ std::vector<ReadingStats> readingStats(const Part& part) {
                 continue;
             }
             const std::string typed = fmt::format("{:.3f} mm", all[k]);
-            s.question = all.size() == 2
-                             ? fmt::format("{:.3f} and {:.3f} mm cannot both be right: which is meant?", all[0], all[1])
-                             : fmt::format("{} lies {:.3f} mm from its fellows: is it meant?", typed,
-                                           std::abs(all[k] - middle));
+            s.question =
+                all.size() == 2
+                    ? fmt::format("{:.3f} and {:.3f} mm cannot both be right: which is meant?", all[0], all[1])
+                    : fmt::format("{} lies {:.3f} mm from its fellows: is it meant?", typed, std::abs(all[k] - middle));
         }
         if (counted[j].empty()) continue;
         s.usable = true;

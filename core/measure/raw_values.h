@@ -16,11 +16,11 @@
 namespace punch {
 
 struct ReadingStats {
-    bool usable = false;          ///< at least one raw value counts
-    double mean = 0;              ///< mm, of the raw values that count
-    double u = 0;                 ///< standard uncertainty, mm
-    std::vector<bool> asked;      ///< per raw value: asked about, does not count
-    std::string question;         ///< "16.93 lies 0.70 from its fellows: meant?" or why it is not usable
+    bool usable = false;      ///< at least one raw value counts
+    double mean = 0;          ///< mm, of the raw values that count
+    double u = 0;             ///< standard uncertainty, mm
+    std::vector<bool> asked;  ///< per raw value: asked about, does not count
+    std::string question;     ///< "16.93 lies 0.70 from its fellows: meant?" or why it is not usable
 };
 
 /// One for each reading of the part, in its order.

@@ -25,7 +25,7 @@ struct ReadingResult {
     double expected = 0;  ///< mm, what the adjustment says the reading should show
     double w = 0;         ///< standardised residual; 0 when nothing checks it
     double redundancy = 0;
-    std::string words;    ///< what the notebook says under it; empty when all is well
+    std::string words;  ///< what the notebook says under it; empty when all is well
 };
 
 }  // namespace punch

@@ -17,8 +17,8 @@ const std::vector<Length>& standardPitches() {
     // Pitches people recognise: metric, then inch. Source: the trade's catalogues; IEC 60807 for 2.77.
     static const std::vector<Length> table = [] {
         std::vector<Length> all;
-        for (const double mm : {0.5, 0.8, 1.0, 1.25, 1.5, 2.0, 2.5, 3.0, 3.5, 4.0, 4.2, 5.0, 6.0, 7.5, 10.0, 1.27, 2.54,
-                                3.81, 3.96, 5.08, 6.35, 7.62, 10.16, 2.77})
+        for (const double mm : {0.5, 0.8, 1.0,  1.25, 1.5,  2.0,  2.5,  3.0,  3.5,  4.0,  4.2,   5.0,
+                                6.0, 7.5, 10.0, 1.27, 2.54, 3.81, 3.96, 5.08, 6.35, 7.62, 10.16, 2.77})
             all.push_back(Length::fromMm(mm));
         std::sort(all.begin(), all.end());
         return all;
@@ -53,13 +53,16 @@ SizeAdvice advicePitch(const Part& part, const Formation& formation) {
         const double span = std::max(advice.u, 0.0135);
         int n = 2;
         while (n < 200 && (n - 1) * gap <= 6.6 * std::hypot(span, makeTolerance((n - 1) * first.standard.mm()))) ++n;
-        advice.words = fmt::format("{:g} and {:g} mm both fit ({:.1f} σ, {:.1f} σ): read across at least {} pins to tell them apart.",
-                                   first.standard.mm(), second.standard.mm(), first.k, second.k, n);
-        if (n >= 200) advice.words = fmt::format("{:g} and {:g} mm both fit; no row is long enough to tell them apart.",
-                                                 first.standard.mm(), second.standard.mm());
+        advice.words = fmt::format(
+            "{:g} and {:g} mm both fit ({:.1f} σ, {:.1f} σ): read across at least {} pins to tell them apart.",
+            first.standard.mm(), second.standard.mm(), first.k, second.k, n);
+        if (n >= 200)
+            advice.words = fmt::format("{:g} and {:g} mm both fit; no row is long enough to tell them apart.",
+                                       first.standard.mm(), second.standard.mm());
     } else {
-        advice.words = fmt::format("{:g} mm {} ({:.1f} σ). {:g} mm does not ({:.0f} σ).", first.standard.mm(),
-                                   first.fit == Fit::Fits ? "fits" : "is unlikely", first.k, second.standard.mm(), second.k);
+        advice.words =
+            fmt::format("{:g} mm {} ({:.1f} σ). {:g} mm does not ({:.0f} σ).", first.standard.mm(),
+                        first.fit == Fit::Fits ? "fits" : "is unlikely", first.k, second.standard.mm(), second.k);
     }
     return advice;
 }

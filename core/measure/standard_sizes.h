@@ -23,12 +23,12 @@ struct StandardJudgement {
 
 struct SizeAdvice {
     std::string parameter;
-    double asRead = 0;      ///< mm, by the readings alone
-    double u = 0;           ///< mm, standard uncertainty of it
+    double asRead = 0;  ///< mm, by the readings alone
+    double u = 0;       ///< mm, standard uncertainty of it
     bool firm = false;
     std::optional<Length> taken;
     std::vector<StandardJudgement> nearest;  ///< the likeliest first, at most three
-    std::string words;      ///< "5.08 fits (0.3 σ). 5.00 does not (12 σ)."
+    std::string words;                       ///< "5.08 fits (0.3 σ). 5.00 does not (12 σ)."
 };
 
 /// Standard uncertainty of the make itself.

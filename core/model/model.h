@@ -18,11 +18,11 @@
 namespace punch {
 
 struct Parameter {
-    std::string name;           ///< "pitch"
-    std::string words;          ///< "pitch", "peg, across"
-    double assumed = 0;         ///< mm; where it is drawn while nothing determines it
+    std::string name;             ///< "pitch"
+    std::string words;            ///< "pitch", "peg, across"
+    double assumed = 0;           ///< mm; where it is drawn while nothing determines it
     std::optional<double> taken;  ///< mm; exact, binds the rest
-    int unknown = -1;           ///< index among the unknowns; -1 when taken
+    int unknown = -1;             ///< index among the unknowns; -1 when taken
 };
 
 enum class FeatureKind { Pin, Peg, Face, Body };
@@ -30,11 +30,11 @@ enum class FeatureKind { Pin, Peg, Face, Body };
 struct Feature {
     FeatureId id;
     FeatureKind kind = FeatureKind::Pin;
-    Expr x, y;          ///< centre; for a face the coordinate that it has, the other 0
-    Expr halfX, halfY;  ///< half extents along x and y
+    Expr x, y;                   ///< centre; for a face the coordinate that it has, the other 0
+    Expr halfX, halfY;           ///< half extents along x and y
     std::optional<Expr> height;  ///< lead length below the body, or body height
     bool round = false;
-    int side = 0;       ///< of a face: +1 when its outside is towards +x or +y, else -1
+    int side = 0;                 ///< of a face: +1 when its outside is towards +x or +y, else -1
     Axis faceAxis = Axis::Along;  ///< the axis that a face stands across
 };
 

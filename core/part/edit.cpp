@@ -82,8 +82,7 @@ Part withTaken(Part part, const std::string& parameter, std::optional<Length> va
 
 Result<Part> withPotential(Part part, Potential potential) {
     if (potential.name.empty()) return problem("the potential has no name", "potential", "Name it, as in “line”");
-    if (potential.pins.empty())
-        return problem("no pin carries it", potential.name, "Name the pins, as in “1 2”");
+    if (potential.pins.empty()) return problem("no pin carries it", potential.name, "Name the pins, as in “1 2”");
     if (abs(potential.volts) > Voltage::fromVolts(100000))
         return problem(fmt::format("{} V is more than the table reaches (100 kV)", potential.volts.volts()),
                        potential.name, "Check the unit");

@@ -171,11 +171,8 @@ Rules rulesFrom(Fields f) {
 }
 
 Json toJson(const Potential& p) {
-    Json j = {{"name", p.name},
-              {"kind", nameOf(p.kind)},
-              {"volts", p.volts.volts()},
-              {"source", p.source},
-              {"pins", p.pins}};
+    Json j = {
+        {"name", p.name}, {"kind", nameOf(p.kind)}, {"volts", p.volts.volts()}, {"source", p.source}, {"pins", p.pins}};
     return withUnknown(j, p.unknown);
 }
 
@@ -319,8 +316,7 @@ std::string toText(const Part& p) {
               {"sources", listToJson(p.sources)},
               {"formations", listToJson(p.formations)},
               {"pegs", listToJson(p.pegs)},
-              {"body",
-               withUnknown({{"present", p.body.present}, {"standoff", p.body.standoff.mm()}}, p.body.unknown)},
+              {"body", withUnknown({{"present", p.body.present}, {"standoff", p.body.standoff.mm()}}, p.body.unknown)},
               {"readings", listToJson(p.readings)},
               {"assumed", lengthsToJson(p.assumed)},
               {"taken", lengthsToJson(p.taken)},
@@ -346,8 +342,9 @@ Result<Part> fromText(std::string_view text, const std::string& where) {
     if (!version.is_number_integer() || version.get<int>() < 1)
         return problem("the file's version is not a number", where, "Open a file that Punchbit wrote");
     if (version.get<int>() > kFileVersion)
-        return problem(fmt::format("the file has version {}, this program reads up to {}", version.get<int>(), kFileVersion),
-                       where, "Use a newer Punchbit");
+        return problem(
+            fmt::format("the file has version {}, this program reads up to {}", version.get<int>(), kFileVersion),
+            where, "Use a newer Punchbit");
     std::vector<std::string> errors;
     Fields fields(j, "", errors);
     fields.skip("punchbit");

@@ -166,8 +166,7 @@ void repairIdentifiers(Part& part, Fields& fields) {
         for (Source& s : part.sources) visit(s.id, "s", "sources");
     };
     forAll([&](std::string& id, const char*, const char* what) {
-        if (!id.empty() && !seen.insert(id).second)
-            fields.fail(what, "the identifier “" + id + "” stands twice");
+        if (!id.empty() && !seen.insert(id).second) fields.fail(what, "the identifier “" + id + "” stands twice");
         const std::size_t digits = id.find_first_of("0123456789");
         if (digits != std::string::npos && id.size() - digits < 9)
             part.nextId = std::max(part.nextId, std::atoi(id.c_str() + digits) + 1);

@@ -13,17 +13,19 @@ namespace punch {
 template <class T>
 struct Names;  // static constexpr std::array<std::pair<T, std::string_view>, N> table
 
-#define PUNCH_NAMES(Type, Count, ...)                                                     \
-    template <>                                                                           \
-    struct Names<Type> {                                                                  \
+#define PUNCH_NAMES(Type, Count, ...)                                                                  \
+    template <>                                                                                        \
+    struct Names<Type> {                                                                               \
         static constexpr std::array<std::pair<Type, std::string_view>, Count> table = {{__VA_ARGS__}}; \
     };
 
-PUNCH_NAMES(Axis, 4, {Axis::Along, "along"}, {Axis::Across, "across"}, {Axis::Height, "height"}, {Axis::Direct, "direct"})
+PUNCH_NAMES(Axis, 4, {Axis::Along, "along"}, {Axis::Across, "across"}, {Axis::Height, "height"},
+            {Axis::Direct, "direct"})
 PUNCH_NAMES(Contact, 7, {Contact::Outside, "outside"}, {Contact::Inside, "inside"}, {Contact::Centres, "centres"},
             {Contact::Size, "size"}, {Contact::FaceNear, "face to near edge"}, {Contact::FaceFar, "face to far edge"},
             {Contact::FaceCentre, "face to centre"})
-PUNCH_NAMES(LeadShape, 3, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"}, {LeadShape::Round, "round"})
+PUNCH_NAMES(LeadShape, 3, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"},
+            {LeadShape::Round, "round"})
 PUNCH_NAMES(FormationKind, 1, {FormationKind::Row, "row"})
 PUNCH_NAMES(DatumKind, 3, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
             {DatumKind::Feature, "feature"})

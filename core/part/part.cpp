@@ -54,9 +54,7 @@ std::vector<FeatureId> allPins(const Part& part) {
     return pins;
 }
 
-bool isFace(const FeatureId& id) {
-    return id == kLeftFace || id == kRightFace || id == kFrontFace || id == kRearFace;
-}
+bool isFace(const FeatureId& id) { return id == kLeftFace || id == kRightFace || id == kFrontFace || id == kRearFace; }
 
 bool featureExists(const Part& part, const FeatureId& id) {
     if (id == kBody || isFace(id)) return part.body.present;

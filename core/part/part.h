@@ -44,9 +44,9 @@ enum class Contact {
 /// One value as it was read.
 struct RawValue {
     Length value;
-    std::string typed;      ///< as typed, "16.25" or "(33.3-19.4)/2"
-    Unit unit = Unit::Mm;   ///< unit of a bare number in `typed`
-    bool meant = false;     ///< the user said that an odd value is meant
+    std::string typed;     ///< as typed, "16.25" or "(33.3-19.4)/2"
+    Unit unit = Unit::Mm;  ///< unit of a bare number in `typed`
+    bool meant = false;    ///< the user said that an odd value is meant
     UnknownFields unknown;
     friend bool operator==(const RawValue&, const RawValue&) = default;
 };
@@ -131,8 +131,8 @@ enum class Density { A, B, C, Connector };
 struct Rules {
     Level level = Level::B;
     HoleRule hole = HoleRule::Ipc2222;
-    double holeFactor = 1.25;      ///< house rule: hole = factor x lead
-    bool leadAtMean = false;       ///< size the hole from the mean lead, not from the upper end of its doubt
+    double holeFactor = 1.25;  ///< house rule: hole = factor x lead
+    bool leadAtMean = false;   ///< size the hole from the mean lead, not from the upper end of its doubt
     DrillList drills = DrillList::Metric;
     std::vector<Length> ownDrills;
     LandRule land = LandRule::Ipc2221;
@@ -197,7 +197,7 @@ struct Source {
     std::string id;
     std::string title;
     std::string link;
-    std::string picture;  ///< file name beside the part; may be empty
+    std::string picture;  ///< file, named from the part's folder; may be empty
     std::string note;
     UnknownFields unknown;
     friend bool operator==(const Source&, const Source&) = default;

@@ -61,15 +61,25 @@ Chain placeChain(const Part& part, const Adjustment& adjustment, const Expr& e, 
     for (const auto& [index, weight] : adjustment.weightsIn(e)) {
         if (chain.size() >= 6) break;
         const Reading& r = part.readings[index];
-        chain.push_back({readingWords(part, r), "", {}, Length::fromMm(adjustment.readings()[index].stats.mean),
-                         ChainStep::Link::Reading, r.id, weight});
+        chain.push_back({readingWords(part, r),
+                         "",
+                         {},
+                         Length::fromMm(adjustment.readings()[index].stats.mean),
+                         ChainStep::Link::Reading,
+                         r.id,
+                         weight});
     }
     const auto doubt = doubtOf(adjustment, e);
     for (const auto& [name, value] : part.taken)
         if (adjustment.parameters().has(name) && name.ends_with("pitch"))
             chain.push_back({name + ", taken", "standard", {}, value, ChainStep::Link::Parameter, name, 0});
-    chain.push_back({words, doubt ? "± {}" : "loose", {doubt.value_or(Length())}, Length::fromMm(e.value()),
-                     ChainStep::Link::None, "", 0});
+    chain.push_back({words,
+                     doubt ? "± {}" : "loose",
+                     {doubt.value_or(Length())},
+                     Length::fromMm(e.value()),
+                     ChainStep::Link::None,
+                     "",
+                     0});
     return chain;
 }
 
@@ -81,22 +91,27 @@ void addLoose(const Part& part, const Adjustment& adjustment, Footprint& footpri
         if (f.pins.size() > 1 && loose(features.at(f.pins.back()).x))
             footprint.loose.push_back({f.pins, "pins are loose along the row: pitch not measured yet"});
         if (loose(first.halfX) || loose(first.halfY))
-            footprint.loose.push_back({f.pins, loose(first.halfX) ? "lead width not measured yet" : "lead thickness not measured yet"});
+            footprint.loose.push_back(
+                {f.pins, loose(first.halfX) ? "lead width not measured yet" : "lead thickness not measured yet"});
     }
     for (const Peg& peg : part.pegs) {
         const Feature& f = features.at(peg.id);
         const bool x = loose(f.x);
         const bool y = loose(f.y);
         if (x || y)
-            footprint.loose.push_back({{peg.id}, fmt::format("{} hole is loose: not measured {} the row yet", peg.name,
-                                                             x && y ? "along and across" : x ? "along" : "across")});
+            footprint.loose.push_back({{peg.id},
+                                       fmt::format("{} hole is loose: not measured {} the row yet", peg.name,
+                                                   x && y ? "along and across"
+                                                   : x    ? "along"
+                                                          : "across")});
         else if (loose(f.halfX))
             footprint.loose.push_back({{peg.id}, fmt::format("{} diameter not measured yet", peg.name)});
     }
     if (!part.body.present) return;
     const Feature& body = features.at(kBody);
-    for (const auto& [id, e] : {std::pair{kLeftFace, features.at(kLeftFace).x}, std::pair{kRightFace, features.at(kRightFace).x},
-                                std::pair{kFrontFace, features.at(kFrontFace).y}, std::pair{kRearFace, features.at(kRearFace).y}})
+    for (const auto& [id, e] :
+         {std::pair{kLeftFace, features.at(kLeftFace).x}, std::pair{kRightFace, features.at(kRightFace).x},
+          std::pair{kFrontFace, features.at(kFrontFace).y}, std::pair{kRearFace, features.at(kRearFace).y}})
         if (loose(e)) footprint.loose.push_back({{id}, fmt::format("{} is loose", featureWords(part, id))});
     if (loose(*body.height)) footprint.loose.push_back({{kBody}, "body height not measured yet"});
 }
@@ -120,9 +135,12 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
     if (pins.empty()) return {Expr(0), Expr(0)};
     // The middle of the field that the pins span, between the outermost centres.
     const auto extreme = [&](bool x, bool most) {
-        const auto value = [&](const FeatureId& id) { return x ? features.at(id).x.value() : features.at(id).y.value(); };
+        const auto value = [&](const FeatureId& id) {
+            return x ? features.at(id).x.value() : features.at(id).y.value();
+        };
         const auto less = [&](const FeatureId& a, const FeatureId& b) { return value(a) < value(b); };
-        const FeatureId& id = most ? *std::max_element(pins.begin(), pins.end(), less) : *std::min_element(pins.begin(), pins.end(), less);
+        const FeatureId& id = most ? *std::max_element(pins.begin(), pins.end(), less)
+                                   : *std::min_element(pins.begin(), pins.end(), less);
         return x ? features.at(id).x : features.at(id).y;
     };
     return {(extreme(true, false) + extreme(true, true)) / 2, (extreme(false, false) + extreme(false, true)) / 2};
@@ -162,7 +180,8 @@ void addPlaces(const Part& part, const Adjustment& adjustment, Footprint& footpr
         hole.firm = place(adjustment.features().at(hole.id), hole.name, hole.doubt, hole.at);
     for (const Formation& f : part.formations) {
         const std::string name = parameterPrefix(part, f) + "pitch";
-        footprint.chains[name] = placeChain(part, adjustment, adjustment.parameters().expr(name, adjustment.values()), "pitch");
+        footprint.chains[name] =
+            placeChain(part, adjustment, adjustment.parameters().expr(name, adjustment.values()), "pitch");
     }
     addLoose(part, adjustment, footprint);
 }

@@ -42,7 +42,8 @@ std::string deriveJson(const Part& part, const Footprint& f) {
                          {"firm", h.firm}});
     Json parameters = Json::array();
     for (const ParameterValue& p : f.parameters)
-        parameters.push_back({{"name", p.name}, {"value", p.value.mm()}, {"doubt", optional(p.doubt)}, {"taken", p.taken}});
+        parameters.push_back(
+            {{"name", p.name}, {"value", p.value.mm()}, {"doubt", optional(p.doubt)}, {"taken", p.taken}});
     Json asRead = Json::array();
     for (const SizeAdvice& a : f.pitches)
         asRead.push_back({{"name", a.parameter},
@@ -65,8 +66,12 @@ std::string deriveJson(const Part& part, const Footprint& f) {
     }
     Json gauges = Json::array();
     for (const Gauge& g : f.gauges) {
-        Json j = {{"name", g.name},   {"state", stateName(g.state)}, {"value", optional(g.value)},
-                  {"limit", optional(g.limit)}, {"margin", optional(g.margin)}, {"unit", g.unit}};
+        Json j = {{"name", g.name},
+                  {"state", stateName(g.state)},
+                  {"value", optional(g.value)},
+                  {"limit", optional(g.limit)},
+                  {"margin", optional(g.margin)},
+                  {"unit", g.unit}};
         if (g.upper) j["upperLimit"] = *g.upper;
         Json about = Json::array();
         for (const std::string& id : g.about)
@@ -77,11 +82,12 @@ std::string deriveJson(const Part& part, const Footprint& f) {
     }
     Json body = nullptr;
     if (f.body)
-        body = {{"left", f.body->rect.left.mm()}, {"right", f.body->rect.right.mm()}, {"front", f.body->rect.bottom.mm()},
-                {"rear", f.body->rect.top.mm()},  {"height", f.body->height.mm()},    {"firm", f.body->allFirm()}};
-    const Json out = {{"part", part.name}, {"units", "mm"},         {"pads", pads},     {"bareHoles", holes},
-                      {"parameters", parameters}, {"asRead", asRead}, {"body", body},
-                      {"readings", readings},     {"next", f.next.words}, {"gauges", gauges}};
+        body = {{"left", f.body->rect.left.mm()},    {"right", f.body->rect.right.mm()},
+                {"front", f.body->rect.bottom.mm()}, {"rear", f.body->rect.top.mm()},
+                {"height", f.body->height.mm()},     {"firm", f.body->allFirm()}};
+    const Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads}, {"bareHoles", holes},
+                      {"parameters", parameters}, {"asRead", asRead}, {"body", body}, {"readings", readings},
+                      {"next", f.next.words},     {"gauges", gauges}};
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

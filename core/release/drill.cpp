@@ -24,7 +24,8 @@ std::string drill(const Part& part, const Footprint& footprint, Plating plating)
     text += "; #@! TF.SameCoordinates,datum\nMETRIC\n";
     int number = 1;
     for (const auto& [size, places] : tools) {
-        text += fmt::format("; #@! TA.AperFunction,{},{},ComponentDrill\n", plated ? "Plated" : "NonPlated", plated ? "PTH" : "NPTH");
+        text += fmt::format("; #@! TA.AperFunction,{},{},ComponentDrill\n", plated ? "Plated" : "NonPlated",
+                            plated ? "PTH" : "NPTH");
         text += fmt::format("T{:02}C{:.4f}\n", number++, size.mm());
     }
     text += "%\nG05\n";

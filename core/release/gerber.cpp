@@ -143,8 +143,7 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
                 }
             break;
         case BoardLayer::TopPaste:
-        case BoardLayer::BottomPaste:
-            break;  // plated holes and fiducials take no paste
+        case BoardLayer::BottomPaste: break;  // plated holes and fiducials take no paste
         case BoardLayer::TopSilkscreen:
             for (const Stroke& s : footprint.silkscreen) {
                 image.aperture(circle(s.width), "Material");
@@ -154,7 +153,8 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
         case BoardLayer::Outline: {
             const Rect& r = board.outline;
             image.aperture(circle(Length::fromMm(0.1)), "Profile");
-            image.line({{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}});
+            image.line(
+                {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}});
             break;
         }
     }

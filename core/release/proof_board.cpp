@@ -23,7 +23,8 @@ ProofBoard proofBoard(const Footprint& footprint) {
     // Whole millimetres outwards make a board that is easy to order and to check.
     const auto down = [](Length l) { return Length::fromMm(std::floor(l.mm())); };
     const auto up = [](Length l) { return Length::fromMm(std::ceil(l.mm())); };
-    board.outline = {down(board.outline.left), up(board.outline.right), down(board.outline.bottom), up(board.outline.top), false};
+    board.outline = {down(board.outline.left), up(board.outline.right), down(board.outline.bottom),
+                     up(board.outline.top), false};
     const Rect f = board.outline.grown(-in);
     // Three of four corners, the third moved along, so that no turn or mirror lays the three on themselves.
     board.fiducials = {{f.left, f.bottom}, {f.right, f.bottom}, {f.left + Length::fromMm(2.5), f.top}};
@@ -53,18 +54,21 @@ std::string fileStem(const std::string& name) {
     return stem.empty() ? "part" : stem;
 }
 
-std::vector<NamedContent> releaseFiles(const Part& part, const Footprint& footprint, const std::vector<Format>& formats) {
+std::vector<NamedContent> releaseFiles(const Part& part, const Footprint& footprint,
+                                       const std::vector<Format>& formats) {
     const std::string stem = fileStem(part.name);
     const ProofBoard board = proofBoard(footprint);
     std::vector<NamedContent> files;
     for (const Format format : formats) switch (format) {
             case Format::Gerber:
                 for (const BoardLayer layer : allBoardLayers())
-                    files.push_back({stem + "-" + layerFileName(layer) + ".gbr", gerber(part, footprint, board, layer)});
+                    files.push_back(
+                        {stem + "-" + layerFileName(layer) + ".gbr", gerber(part, footprint, board, layer)});
                 break;
             case Format::Drill:
                 files.push_back({stem + "-plated.drl", drill(part, footprint, Plating::Plated)});
-                if (!footprint.bareHoles.empty()) files.push_back({stem + "-bare.drl", drill(part, footprint, Plating::Bare)});
+                if (!footprint.bareHoles.empty())
+                    files.push_back({stem + "-bare.drl", drill(part, footprint, Plating::Bare)});
                 break;
             case Format::Csv: files.push_back({stem + "-coordinates.csv", coordinateTable(part, footprint)}); break;
             case Format::Svg: files.push_back({stem + "-sheet.svg", sheetSvg(part, footprint)}); break;

@@ -27,7 +27,8 @@ std::string formatName(Format format);
 Result<Format> formatFromName(const std::string& name);
 
 /// The files of the chosen formats, in memory.
-std::vector<NamedContent> releaseFiles(const Part& part, const Footprint& footprint, const std::vector<Format>& formats);
+std::vector<NamedContent> releaseFiles(const Part& part, const Footprint& footprint,
+                                       const std::vector<Format>& formats);
 
 /// What keeps the footprint from being released with a clear conscience: loose features, no-go gauges. One line each.
 std::vector<std::string> releaseWarnings(const Part& part, const Footprint& footprint);

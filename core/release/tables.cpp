@@ -61,7 +61,8 @@ public:
         styled("polyline", style).append_attribute("points") = list.c_str();
     }
     void text(Point at, const std::string& words, double size) {
-        auto n = styled("text", fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:middle;fill:#24333A", size));
+        auto n =
+            styled("text", fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:middle;fill:#24333A", size));
         n.append_attribute("x") = mm(at.x).c_str();
         n.append_attribute("y") = mm(-at.y).c_str();
         n.text() = words.c_str();
@@ -90,7 +91,8 @@ std::string coordinateTable(const Part& part, const Footprint& f) {
         text += fmt::format("{},plated,{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y), mm(p.doubt.x),
                             mm(p.doubt.y), mm(p.hole), mm(p.land), p.shape == PadShape::Rectangle ? "square" : "round");
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},bare,{},{},{},{},{},,\r\n", cell(h.name), mm(h.at.x), mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size));
+        text += fmt::format("{},bare,{},{},{},{},{},,\r\n", cell(h.name), mm(h.at.x), mm(h.at.y), mm(h.doubt.x),
+                            mm(h.doubt.y), mm(h.size));
     (void)part;
     return text;
 }
@@ -111,7 +113,8 @@ std::string sheetSvg(const Part& part, const Footprint& f) {
                fmt::format("{}: nothing taller than {:g} mm", k.name, k.maxHeight.mm()), 1.0);
     }
     d.group("assembly");
-    for (const Stroke& s : f.assembly) d.line(s.points, fmt::format("fill:none;stroke:#8A8A8A;stroke-width:{}", mm(s.width)));
+    for (const Stroke& s : f.assembly)
+        d.line(s.points, fmt::format("fill:none;stroke:#8A8A8A;stroke-width:{}", mm(s.width)));
     d.group("copper");
     for (const Pad& p : f.pads) {
         const char* style = "fill:#B9783B;stroke:#7E4D1F;stroke-width:0.05";
@@ -125,7 +128,9 @@ std::string sheetSvg(const Part& part, const Footprint& f) {
     for (const BareHole& h : f.bareHoles) d.disc(h.at, h.size, "fill:#FFFFFF;stroke:#24333A;stroke-width:0.08");
     d.group("silkscreen");
     for (const Stroke& s : f.silkscreen)
-        d.line(s.points, fmt::format("fill:none;stroke:#24333A;stroke-width:{};stroke-linecap:round;stroke-linejoin:round", mm(s.width)));
+        d.line(s.points,
+               fmt::format("fill:none;stroke:#24333A;stroke-width:{};stroke-linecap:round;stroke-linejoin:round",
+                           mm(s.width)));
     d.group("numbers");
     for (const Pad& p : f.pads) d.text({p.at.x, p.at.y + p.land / 2 + Length::fromMm(0.3)}, p.number, 1.2);
     d.group("print-check");

@@ -2,15 +2,17 @@
 
 #include <fmt/format.h>
 
+#include "core/measure/adjust.h"
 #include "core/part/names.h"
 #include "core/size/drill_lists.h"
-#include "core/measure/adjust.h"
 
 namespace punch {
 namespace {
 
 std::string drillWords(const Rules& rules) {
-    return rules.drills == DrillList::Metric ? "metric list" : rules.drills == DrillList::Inch ? "inch list" : "own list";
+    return rules.drills == DrillList::Metric ? "metric list"
+           : rules.drills == DrillList::Inch ? "inch list"
+                                             : "own list";
 }
 
 ChainStep rule(std::string label, std::string detail, std::vector<Length> of, std::optional<Length> value,
@@ -22,8 +24,13 @@ void addReadings(Chain& chain, const Part& part, const Adjustment& adjustment, c
     for (const auto& [index, weight] : adjustment.weightsIn(e)) {
         if (chain.size() >= 4 || weight < 0.05) break;
         const Reading& r = part.readings[index];
-        chain.push_back({readingWords(part, r), "", {}, Length::fromMm(adjustment.readings()[index].stats.mean),
-                         ChainStep::Link::Reading, r.id, weight});
+        chain.push_back({readingWords(part, r),
+                         "",
+                         {},
+                         Length::fromMm(adjustment.readings()[index].stats.mean),
+                         ChainStep::Link::Reading,
+                         r.id,
+                         weight});
     }
 }
 
@@ -43,7 +50,8 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
     const Rules& rules = part.rules;
     const std::string level = nameOf(rules.level);
     const Expr across = leadAcross(part, formation, adjustment.parameters(), adjustment.values());
-    const Expr length = adjustment.parameters().expr(parameterPrefix(part, formation) + "lead.length", adjustment.values());
+    const Expr length =
+        adjustment.parameters().expr(parameterPrefix(part, formation) + "lead.length", adjustment.values());
     const Expr width = adjustment.features().at(formation.pins.front()).halfX * Expr(2.0);
 
     LeadFit fit;
@@ -60,9 +68,15 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
     Chain& chain = fit.holeChain;
     addReadings(chain, part, adjustment, across);
     const bool corners = formation.lead != LeadShape::Round;
-    chain.push_back({corners ? "lead over its corners" : "lead diameter", fit.sized ? "± {}" : "not measured",
-                     {fit.acrossDoubt}, fit.across, ChainStep::Link::Parameter, "lead.width", 0});
-    if (!rules.leadAtMean) chain.push_back({"at most, within its doubt", "", {}, largest, ChainStep::Link::Rule, "leadAtMean", 0});
+    chain.push_back({corners ? "lead over its corners" : "lead diameter",
+                     fit.sized ? "± {}" : "not measured",
+                     {fit.acrossDoubt},
+                     fit.across,
+                     ChainStep::Link::Parameter,
+                     "lead.width",
+                     0});
+    if (!rules.leadAtMean)
+        chain.push_back({"at most, within its doubt", "", {}, largest, ChainStep::Link::Rule, "leadAtMean", 0});
 
     if (rules.hole == HoleRule::Ipc2222) {
         fit.allowance = leastClearance(rules.level);
@@ -77,13 +91,15 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
         fit.leastHole = rules.holeFactor * sideLength;
         // The rule promises no more than what it gives the lead's corners; never less than nothing.
         fit.allowance = max(fit.leastHole - largest, Length());
-        chain.push_back(rule("house rule on the lead", fmt::format("× {:g}", rules.holeFactor), {}, fit.leastHole, "holeFactor"));
+        chain.push_back(
+            rule("house rule on the lead", fmt::format("× {:g}", rules.holeFactor), {}, fit.leastHole, "holeFactor"));
     }
     const auto drill = nextDrillUp(drillList(rules), fit.leastHole);
     fit.beyondList = !drill;
     fit.hole = drill.value_or(fit.leastHole);
     fit.holeLargest = fit.hole + rules.platedTolerance;
-    chain.push_back(rule("drill, next up", fit.beyondList ? "none large enough" : drillWords(rules), {}, fit.hole, "drills"));
+    chain.push_back(
+        rule("drill, next up", fit.beyondList ? "none large enough" : drillWords(rules), {}, fit.hole, "drills"));
     if (rules.hole == HoleRule::Ipc2222) {
         fit.largestAllowed = smallest + largestClearance(rules.level);
         fit.passesLargest = fit.sized && fit.holeLargest > fit.largestAllowed;
@@ -96,9 +112,11 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
     land.push_back(rule("hole", "", {}, fit.hole, "drills"));
     if (rules.land == LandRule::Ipc2221) {
         fit.land = fit.holeLargest + 2.0 * leastRing() + fabricationAllowance(rules.level);
-        land.push_back(rule("largest finished hole", "+ {}", {rules.platedTolerance}, fit.holeLargest, "platedTolerance"));
+        land.push_back(
+            rule("largest finished hole", "+ {}", {rules.platedTolerance}, fit.holeLargest, "platedTolerance"));
         land.push_back(rule("least ring, both sides", "2 × {}", {leastRing()}, {}, "level"));
-        land.push_back(rule("land, IPC-2221 level " + level, "+ {}", {fabricationAllowance(rules.level)}, fit.land, "level"));
+        land.push_back(
+            rule("land, IPC-2221 level " + level, "+ {}", {fabricationAllowance(rules.level)}, fit.land, "level"));
     } else {
         fit.land = fit.hole + 2.0 * rules.ring;
         land.push_back(rule("fixed ring, both sides", "2 × {}", {rules.ring}, fit.land, "ring"));

@@ -14,9 +14,9 @@ namespace punch {
 
 class Adjustment;
 
-Length leastClearance(Level level);       ///< IPC-2222: added to the largest lead
-Length largestClearance(Level level);     ///< IPC-2222: added to the smallest lead
-Length fabricationAllowance(Level level); ///< IPC-2221, 9.1.1
+Length leastClearance(Level level);                         ///< IPC-2222: added to the largest lead
+Length largestClearance(Level level);                       ///< IPC-2222: added to the smallest lead
+Length fabricationAllowance(Level level);                   ///< IPC-2221, 9.1.1
 inline Length leastRing() { return Length::fromMm(0.05); }  ///< IPC-2221, external, supported
 
 /// Sizes the holes and lands of one formation. A loose lead is sized at its assumed width and marked as not sized.

@@ -9,14 +9,14 @@
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
 #include "core/fit/lead_length.h"
-#include "core/size/hole_fit.h"
 #include "core/measure/adjust.h"
+#include "core/size/hole_fit.h"
 
 namespace punch {
 namespace {
 
-constexpr double kWatchShare = 0.1;    // of the limit
-constexpr double kTouch = 1e-6;        // mm; closer to a limit than this is at the limit
+constexpr double kWatchShare = 0.1;  // of the limit
+constexpr double kTouch = 1e-6;      // mm; closer to a limit than this is at the limit
 
 /// State of a value that must not fall below its limit.
 /// `low` is the lower end of the value's 95 % doubt.
@@ -85,7 +85,8 @@ Gauge readings(const Part& part, const Adjustment& adjustment) {
         g.about = odd;
     } else {
         g.state = worst > kInDoubt * (1 - kWatchShare) ? GaugeState::Watch : GaugeState::Go;
-        g.words = adjustment.redundancy() == 0 ? fmt::format("{} taken, none checked", used) : fmt::format("all {} agree", used);
+        g.words = adjustment.redundancy() == 0 ? fmt::format("{} taken, none checked", used)
+                                               : fmt::format("all {} agree", used);
     }
     return g;
 }
@@ -299,12 +300,12 @@ Gauge leadPastBoard(const Part& part, const Footprint& f) {
     g.words = "{} {u} out";
     if (!part.formations.empty()) g.about = {part.formations.front().pins.front()};
     const GaugeState low = atLeast(worst->mean.mm(), worst->shortest.mm(), leastPastBoard().mm());
-    const GaugeState high = worst->mean > mostPastBoard() ? GaugeState::NoGo
-                            : worst->longest > mostPastBoard() ||
-                                    mostPastBoard() - worst->mean < kWatchShare * mostPastBoard()
-                                ? GaugeState::Watch
-                                : GaugeState::Go;
-    g.state = low == GaugeState::NoGo || high == GaugeState::NoGo   ? GaugeState::NoGo
+    const GaugeState high =
+        worst->mean > mostPastBoard() ? GaugeState::NoGo
+        : worst->longest > mostPastBoard() || mostPastBoard() - worst->mean < kWatchShare * mostPastBoard()
+            ? GaugeState::Watch
+            : GaugeState::Go;
+    g.state = low == GaugeState::NoGo || high == GaugeState::NoGo     ? GaugeState::NoGo
               : low == GaugeState::Watch || high == GaugeState::Watch ? GaugeState::Watch
                                                                       : GaugeState::Go;
     return g;
@@ -313,8 +314,15 @@ Gauge leadPastBoard(const Part& part, const Footprint& f) {
 }  // namespace
 
 void addGauges(const Part& part, const Adjustment& adjustment, Footprint& f) {
-    f.gauges = {readings(part, adjustment), positions(part, f), leadInHole(part, f), ring(part, f),
-                holeToHole(f), copperToCopper(f), voltage(part, f), silkscreen(f), courtyard(part, f),
+    f.gauges = {readings(part, adjustment),
+                positions(part, f),
+                leadInHole(part, f),
+                ring(part, f),
+                holeToHole(f),
+                copperToCopper(f),
+                voltage(part, f),
+                silkscreen(f),
+                courtyard(part, f),
                 leadPastBoard(part, f)};
 }
 

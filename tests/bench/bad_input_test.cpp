@@ -17,7 +17,8 @@ TEST_F(BadInput, EntryLineKeepsWhatIsWrong) {
     window->view().setStation(Station::Measure);
     const Part before = part();
     auto& line = window->measure().line();
-    for (const char* typed : {"1 4 outside abc", "1 width -2", "1 width 400", "1 4 outside 12,5", "9 width 1", "hello", "1 4 outside", "5 6 7", "1 1 outside 5", "((("}) {
+    for (const char* typed : {"1 4 outside abc", "1 width -2", "1 width 400", "1 4 outside 12,5", "9 width 1", "hello",
+                              "1 4 outside", "5 6 7", "1 1 outside 5", "((("}) {
         line.setFocus();
         line.setText(typed);
         key(Qt::Key_Return);
@@ -45,7 +46,8 @@ TEST_F(BadInput, EveryLengthFieldRefusesNonsense) {
                     keys(typed);
                 key(Qt::Key_Return);
                 EXPECT_EQ(field->text(), typed) << field->objectName().toStdString();
-                EXPECT_TRUE(field->property("wrong").toBool()) << field->objectName().toStdString() << " took " << typed;
+                EXPECT_TRUE(field->property("wrong").toBool())
+                    << field->objectName().toStdString() << " took " << typed;
                 EXPECT_FALSE(window->message().isEmpty());
                 key(Qt::Key_Escape);
                 EXPECT_FALSE(field->property("wrong").toBool());
@@ -91,7 +93,9 @@ TEST_F(BadInput, StartPageCounts) {
 
 TEST_F(BadInput, RandomKeysNeverEndTheProgram) {
     std::mt19937 random(4);
-    const Qt::Key special[] = {Qt::Key_Return, Qt::Key_Tab, Qt::Key_Escape, Qt::Key_Up, Qt::Key_Down, Qt::Key_Delete, Qt::Key_F4, Qt::Key_F5, Qt::Key_F6, Qt::Key_F2, Qt::Key_F3, Qt::Key_F7, Qt::Key_F8};
+    const Qt::Key special[] = {Qt::Key_Return, Qt::Key_Tab, Qt::Key_Escape, Qt::Key_Up, Qt::Key_Down,
+                               Qt::Key_Delete, Qt::Key_F4,  Qt::Key_F5,     Qt::Key_F6, Qt::Key_F2,
+                               Qt::Key_F3,     Qt::Key_F7,  Qt::Key_F8};
     const QString letters = "0123456789. outsidewnearpgbody";
     for (int i = 0; i < 600; ++i) {
         if (random() % 3 == 0)

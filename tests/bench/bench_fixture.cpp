@@ -70,7 +70,8 @@ void BenchTest::clickFeature(const FeatureId& id) {
     const Rect& body = footprint().body->rect;
     const double scale = window->sheet().placeOf(kRightFace).x() - window->sheet().placeOf(kLeftFace).x();
     if (id == kRearFace || id == kFrontFace) at.rx() += 0.2 * scale;
-    if (id == kLeftFace || id == kRightFace) at.ry() -= 0.3 * (window->sheet().placeOf(kFrontFace).y() - window->sheet().placeOf(kRearFace).y());
+    if (id == kLeftFace || id == kRightFace)
+        at.ry() -= 0.3 * (window->sheet().placeOf(kFrontFace).y() - window->sheet().placeOf(kRearFace).y());
     if (id == kBody) at += QPointF(0, -0.25 * scale * (body.height() / body.width()));
     ASSERT_EQ(window->sheet().featureAt(at), id);
     QTest::mouseClick(&window->sheet(), Qt::LeftButton, {}, at.toPoint());
@@ -114,7 +115,8 @@ void expectDemoNumbers(const Part& part, const Footprint& f) {
     EXPECT_EQ(f.bareHoles[0].size, 1.65_mm);
     EXPECT_NEAR(f.body->rect.top.mm(), 4.90, 0.005);
     EXPECT_NEAR(f.body->rect.bottom.mm(), -5.31, 0.005);
-    for (const Gauge& g : f.gauges) EXPECT_EQ(stateName(g.state), g.name == "voltage" ? "watch" : "go") << g.name << ": " << g.words;
+    for (const Gauge& g : f.gauges)
+        EXPECT_EQ(stateName(g.state), g.name == "voltage" ? "watch" : "go") << g.name << ": " << g.words;
 }
 
 }  // namespace punch::test

@@ -19,7 +19,7 @@ TEST_F(BenchTest, WorkSurvivesAKill) {
         next.notes = "typed a moment ago";
         killed.apply("notes", next);
         QTest::qWait(1300);  // the recovery copy follows a change within a second
-    }  // gone without a save
+    }                        // gone without a save
     EXPECT_FALSE(Document::recoverable(path).isEmpty());
     ASSERT_TRUE(window->openPath(path));
     EXPECT_NE(part().notes, "typed a moment ago");

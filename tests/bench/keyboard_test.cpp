@@ -27,7 +27,8 @@ protected:
         retype("0.5");
         tabTo("pegClearance");
         retype("0.13");
-        for (const auto& [name, volts, pins] : {std::tuple{"line", "230", "1 2"}, std::tuple{"neutral", "0 V", "3-4"}}) {
+        for (const auto& [name, volts, pins] :
+             {std::tuple{"line", "230", "1 2"}, std::tuple{"neutral", "0 V", "3-4"}}) {
             tabTo("potentialName");
             keys(name);
             tabTo("potentialVolts");

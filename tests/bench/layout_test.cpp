@@ -18,21 +18,25 @@ protected:
             if (!label->isVisible() || label->text().isEmpty()) continue;
             const QString text = label->text().left(40);
             if (label->wordWrap())
-                EXPECT_GE(label->height() + 1, label->QLabel::heightForWidth(label->width())) << where << ": " << text.toStdString();
+                EXPECT_GE(label->height() + 1, label->QLabel::heightForWidth(label->width()))
+                    << where << ": " << text.toStdString();
             else
                 EXPECT_GE(label->width() + 1, label->sizeHint().width()) << where << ": " << text.toStdString();
         }
         for (QPushButton* button : window->findChildren<QPushButton*>())
             if (button->isVisible()) {
-                EXPECT_GE(button->width() + 1, button->fontMetrics().horizontalAdvance(button->text())) << where << ": " << button->text().toStdString();
+                EXPECT_GE(button->width() + 1, button->fontMetrics().horizontalAdvance(button->text()))
+                    << where << ": " << button->text().toStdString();
             }
     }
     void expectTagsApart(const std::string& where) {
         const auto& lines = window->sheet().dimensionLayout().lines;
         for (std::size_t i = 0; i < lines.size(); ++i) {
-            EXPECT_TRUE(window->sheet().rect().contains(lines[i].tag.toAlignedRect())) << where << ": tag " << lines[i].text.toStdString() << " leaves the sheet";
+            EXPECT_TRUE(window->sheet().rect().contains(lines[i].tag.toAlignedRect()))
+                << where << ": tag " << lines[i].text.toStdString() << " leaves the sheet";
             for (std::size_t k = i + 1; k < lines.size(); ++k)
-                EXPECT_FALSE(lines[i].tag.intersects(lines[k].tag)) << where << ": " << lines[i].text.toStdString() << " over " << lines[k].text.toStdString();
+                EXPECT_FALSE(lines[i].tag.intersects(lines[k].tag))
+                    << where << ": " << lines[i].text.toStdString() << " over " << lines[k].text.toStdString();
         }
     }
     void everyStation(QSize size) {
@@ -40,12 +44,14 @@ protected:
         for (int i = 0; i < kStations; ++i) {
             window->view().setStation(static_cast<Station>(i));
             QTest::qWait(30);
-            const std::string where = stationName(static_cast<Station>(i)).toStdString() + " at " + std::to_string(size.width());
+            const std::string where =
+                stationName(static_cast<Station>(i)).toStdString() + " at " + std::to_string(size.width());
             expectNothingClipped(where);
             expectTagsApart(where);
             // The bars over the sheet do not lie on each other.
             QList<QRect> bars{find<QPushButton>("sideBadge")->geometry()};
-            for (int l = 0; l < kLenses; ++l) bars << find<QPushButton>("lens-" + lensName(static_cast<Lens>(l)))->geometry();
+            for (int l = 0; l < kLenses; ++l)
+                bars << find<QPushButton>("lens-" + lensName(static_cast<Lens>(l)))->geometry();
             for (int a = 0; a < bars.size(); ++a)
                 for (int b = a + 1; b < bars.size(); ++b) EXPECT_FALSE(bars[a].intersects(bars[b])) << where;
         }

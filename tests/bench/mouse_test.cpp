@@ -18,7 +18,8 @@ protected:
     void read(const FeatureId& a, const FeatureId& b, const std::string& words) {
         clickFeature(a);
         if (!b.empty()) clickFeature(b);
-        for (int i = 0; i < 12 && window->entry().words().toStdString() != words; ++i) QTest::keyClick(&window->sheet(), Qt::Key_Down);
+        for (int i = 0; i < 12 && window->entry().words().toStdString() != words; ++i)
+            QTest::keyClick(&window->sheet(), Qt::Key_Down);
         ASSERT_EQ(window->entry().words().toStdString(), words);
         const QString typed = demoReadings().at(words);
         QTest::keyClicks(&window->sheet(), typed.left(1));
@@ -76,12 +77,14 @@ TEST_F(Mouse, ALoosePegIsDraggedToItsSide) {
     const QPointF from = window->sheet().placeOf(peg);
     const QPointF to = window->sheet().placeOf("p1") + QPointF(-60, -70);
     QTest::mousePress(&window->sheet(), Qt::LeftButton, {}, from.toPoint());
-    QMouseEvent move(QEvent::MouseMove, to, window->sheet().mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, to, window->sheet().mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                     Qt::NoModifier);
     QApplication::sendEvent(&window->sheet(), &move);
     QTest::mouseRelease(&window->sheet(), Qt::LeftButton, {}, to.toPoint());
     EXPECT_LT(footprint().bareHole(peg)->at.x, footprint().pad("p1")->at.x);
     EXPECT_GT(footprint().bareHole(peg)->at.y, Length());
-    for (const char* typed : {"1 4 outside 16.24", "1 width 1.00", "1 thickness 0.80", "peg diameter 1.5", "peg 1 across outside 5.15", "peg 1 along centres 2.00"}) {
+    for (const char* typed : {"1 4 outside 16.24", "1 width 1.00", "1 thickness 0.80", "peg diameter 1.5",
+                              "peg 1 across outside 5.15", "peg 1 along centres 2.00"}) {
         window->measure().type(typed);
         key(Qt::Key_Return);
     }
@@ -135,12 +138,14 @@ TEST_F(Mouse, ATagOnTheSheetOpensItsReading) {
 TEST_F(Mouse, PanAndZoomKeepThePlaceUnderTheMouse) {
     newPart(0);
     const QPointF before = window->sheet().placeOf("p2");
-    QWheelEvent wheel(before, window->sheet().mapToGlobal(before), {}, {0, 240}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+    QWheelEvent wheel(before, window->sheet().mapToGlobal(before), {}, {0, 240}, Qt::NoButton, Qt::NoModifier,
+                      Qt::NoScrollPhase, false);
     QApplication::sendEvent(&window->sheet(), &wheel);
     EXPECT_NEAR(window->sheet().placeOf("p2").x(), before.x(), 0.5);
     QTest::mousePress(&window->sheet(), Qt::LeftButton, {}, QPoint(200, 300));
     QTest::mouseMove(&window->sheet(), QPoint(230, 310));
-    QMouseEvent move(QEvent::MouseMove, QPointF(250, 320), window->sheet().mapToGlobal(QPointF(250, 320)), Qt::NoButton, Qt::LeftButton, Qt::NoModifier);
+    QMouseEvent move(QEvent::MouseMove, QPointF(250, 320), window->sheet().mapToGlobal(QPointF(250, 320)), Qt::NoButton,
+                     Qt::LeftButton, Qt::NoModifier);
     QApplication::sendEvent(&window->sheet(), &move);
     QTest::mouseRelease(&window->sheet(), Qt::LeftButton, {}, QPoint(250, 320));
     EXPECT_NEAR(window->sheet().placeOf("p2").x(), before.x() + 50, 1.5);

@@ -1,5 +1,6 @@
 // The other stations, the units and the lenses, through their widgets.
 
+#include "app/theme.h"
 #include "core/release/proof_board.h"
 #include "tests/bench/bench_fixture.h"
 
@@ -106,10 +107,15 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
     window->view().setStation(Station::Release);
     find<QLineEdit>("sourceTitle")->setText("Lookalike's drawing");
     find<QLineEdit>("sourceLink")->setText("https://example.org/sheet.pdf");
-    find<QLineEdit>("sourcePicture")->setText("underside.png");
+    find<QLineEdit>("sourcePicture")->setText(folder.filePath("underside.png"));
+    find<QPushButton>("addSource")->click();
+    EXPECT_EQ(part().sources.size(), 2u) << "a picture that is not there is not kept";
+    EXPECT_TRUE(find<QLineEdit>("sourcePicture")->property("wrong").toBool());
+    QPixmap(8, 8).save(folder.filePath("underside.png"));
     find<QPushButton>("addSource")->click();
     ASSERT_EQ(part().sources.size(), 3u);
-    EXPECT_EQ(part().sources[2].picture, "underside.png");
+    EXPECT_EQ(part().sources[2].picture, "QB-TB4-sources/underside.png");
+    EXPECT_TRUE(QFile::exists(folder.filePath("QB-TB4-sources/underside.png")));
     click(find<QLineEdit>("partName"));
     retype("QB-TB4 second");
     EXPECT_EQ(part().name, "QB-TB4 second");
@@ -161,6 +167,121 @@ TEST_F(Stations, TheChainLeadsToItsReadingAndItsRule) {
     emit chain->readingWanted("r8");
     EXPECT_EQ(window->view().station(), Station::Measure);
     EXPECT_EQ(window->measure().notebook().currentIndex().row(), 2);
+}
+
+/// Share of the pixels around a place that are near a colour.
+double shareOf(const QImage& image, QPointF middle, int reach, const QColor& color) {
+    int hits = 0;
+    int all = 0;
+    for (int x = -reach; x <= reach; ++x)
+        for (int y = -reach; y <= reach; ++y) {
+            const QPoint at = middle.toPoint() + QPoint(x, y);
+            if (!image.rect().contains(at)) continue;
+            const QColor c = image.pixelColor(at);
+            ++all;
+            hits += std::abs(c.red() - color.red()) + std::abs(c.green() - color.green()) +
+                        std::abs(c.blue() - color.blue()) <
+                    40;
+        }
+    return all == 0 ? 0 : static_cast<double>(hits) / all;
+}
+
+TEST_F(Stations, TheSheetShowsCopperWhereThePadsAre) {
+    window->view().setStation(Station::Dress);
+    QTest::qWait(30);
+    Sheet& sheet = window->sheet();
+    QImage image = sheet.grab().toImage();
+    const double pitch = sheet.placeOf("p2").x() - sheet.placeOf("p1").x();
+    const double land = pitch * 2.5 / 5.08;
+    for (const FeatureId id : {"p1", "p2", "p3", "p4"})
+        EXPECT_GT(shareOf(image, sheet.placeOf(id) + QPointF(0, land * 0.4), 3, theme::kCopper), 0.8) << id;
+    EXPECT_LT(shareOf(image, sheet.placeOf("p2") + QPointF(pitch / 2, land * 0.4), 3, theme::kCopper), 0.05)
+        << "between the pads";
+    // The corner of a land is copper at pin 1 only, which is square.
+    const QPointF corner(land * 0.45, land * 0.45);
+    EXPECT_GT(shareOf(image, sheet.placeOf("p1") + corner, 2, theme::kCopper), 0.8);
+    EXPECT_LT(shareOf(image, sheet.placeOf("p2") + corner, 2, theme::kCopper), 0.2);
+    click(find<QPushButton>("lens-Copper"));
+    image = sheet.grab().toImage();
+    EXPECT_LT(shareOf(image, sheet.placeOf("p2") + QPointF(0, land * 0.4), 3, theme::kCopper), 0.05);
+}
+
+TEST_F(Stations, WhatIsLooseIsDrawnInMarigold) {
+    const auto marigold = [&] {
+        const QImage image = window->sheet().grab().toImage();
+        return shareOf(image, QRectF(image.rect()).center(), 340, theme::kMarigold);
+    };
+    window->view().setStation(Station::Dress);
+    QTest::qWait(30);
+    EXPECT_LT(marigold(), 1e-4) << "a firm part has none";
+    window->document().begin(*newRow(4));
+    QTest::qWait(30);
+    EXPECT_GT(marigold(), 1e-3);
+    Document::dropRecovery({});
+}
+
+TEST_F(Stations, TheNotebookTellsWhatItKnows) {
+    auto* model = window->measure().notebook().model();
+    ASSERT_EQ(model->rowCount(), 15);
+    EXPECT_EQ(model->data(model->index(0, 0), Qt::DisplayRole).toString(), "pins 1 and 4, outside");
+    const QString tip = model->data(model->index(0, 0), Qt::ToolTipRole).toString();
+    EXPECT_TRUE(tip.contains("mean 16.247 mm, ± 0.026 mm at 95 %")) << tip.toStdString();
+    EXPECT_TRUE(tip.contains("w = "));
+    window->entry().removeReading(0);
+    EXPECT_EQ(model->rowCount(), 14);
+    window->document().undo();
+    EXPECT_EQ(model->rowCount(), 15);
+    EXPECT_FALSE(model->data(model->index(99, 0), Qt::DisplayRole).isValid());
+}
+
+TEST_F(Stations, AnOddValueIsAskedAboutAndMayBeMeant) {
+    window->view().setStation(Station::Measure);
+    window->measure().type("1 3 outside 11.16 11.17 12.16");
+    key(Qt::Key_Return);
+    const auto& result = footprint().readings.back();
+    EXPECT_TRUE(result.stats.asked.at(2));
+    EXPECT_EQ(footprint().gauge("readings")->state, GaugeState::Watch);
+    EXPECT_NEAR(result.stats.mean, 11.165, 1e-9) << "the odd one stays out unasked";
+    window->entry().confirmValues(15);
+    EXPECT_FALSE(footprint().readings.back().stats.asked.at(2));
+    EXPECT_TRUE(part().readings.back().raw[2].meant);
+}
+
+TEST_F(Stations, ReadingsInAnotherUnitKeepIt) {
+    window->view().setStation(Station::Measure);
+    click(find<QPushButton>("unit-mil"));
+    window->measure().type("1 3 outside 440 439.5");
+    key(Qt::Key_Return);
+    EXPECT_EQ(part().readings.back().raw[0].value, Length::fromMil(440));
+    click(find<QPushButton>("unit-mm"));
+    EXPECT_EQ(window->entry().edit(15), "(440)mil (439.5)mil");
+    window->measure().replaceLine(window->entry().edit(15));
+    key(Qt::Key_Return);
+    EXPECT_EQ(part().readings.back().raw[0].value, Length::fromMil(440)) << "changed back to the same value";
+}
+
+TEST_F(Stations, CommandsAreFoundByTheirWords) {
+    const auto first = [&](const char* asked) {
+        const auto found = matching(window->commands(), asked);
+        return found.empty() ? std::string() : found.front()->name.toStdString();
+    };
+    EXPECT_EQ(first("flip"), "Flip: part side or solder side");
+    EXPECT_EQ(first("underside"), "Flip: part side or solder side");
+    EXPECT_EQ(first("gerber"), "Write the proof board and tables");
+    EXPECT_EQ(first("SAVE"), "Save the part");
+    EXPECT_EQ(first("qwertz"), "");
+    EXPECT_EQ(matching(window->commands(), "").size(), window->commands().size());
+}
+
+TEST_F(Stations, StationMarksFollowTheGauges) {
+    EXPECT_EQ(stationState(window->document(), Station::Measure), GaugeState::Go);
+    EXPECT_EQ(stationState(window->document(), Station::Size), GaugeState::Watch) << "voltage";
+    EXPECT_EQ(stationState(window->document(), Station::Release), GaugeState::Go);
+    Part next = part();
+    next.rules.ring = 0.1_mm;
+    window->document().apply("ring", next);
+    EXPECT_EQ(stationState(window->document(), Station::Size), GaugeState::NoGo);
+    EXPECT_EQ(stationState(window->document(), Station::Release), GaugeState::Unknown) << "not saved";
 }
 
 }  // namespace

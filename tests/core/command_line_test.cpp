@@ -22,7 +22,9 @@ struct Outcome {
 };
 
 Outcome punchRun(const std::string& args) {
-    const std::string command = (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string() + " " + args + " 2>&1";
+    const std::string command =
+        (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string() + " " +
+        args + " 2>&1";
     FILE* pipe = ::popen(command.c_str(), "r");
     std::string out;
     char buffer[4096];
@@ -78,11 +80,13 @@ TEST_F(CommandLine, ExportWritesAllOrWhatIsNamed) {
     EXPECT_EQ(run.code, 2);
     EXPECT_NE(run.out.find("Use gerber, drill, csv or svg"), std::string::npos);
     std::ofstream(folder / "taken") << "x";
-    EXPECT_EQ(punchRun("export " + demo + " --to " + (folder / "taken").string()).code, 2) << "a file where the folder should be";
+    EXPECT_EQ(punchRun("export " + demo + " --to " + (folder / "taken").string()).code, 2)
+        << "a file where the folder should be";
 }
 
 TEST_F(CommandLine, FmtIsStable) {
-    const std::string text = R"({"punchbit":1,"formations":[{"kind":"row","pins":["p1","p2"]}],"readings":[{"of":["p1","p2"],"contact":"outside","raw":["0.1in",3]}]})";
+    const std::string text =
+        R"({"punchbit":1,"formations":[{"kind":"row","pins":["p1","p2"]}],"readings":[{"of":["p1","p2"],"contact":"outside","raw":["0.1in",3]}]})";
     std::ofstream(folder / "a.punch") << text;
     EXPECT_EQ(punchRun("fmt " + (folder / "a.punch").string()).code, 0);
     const std::string once = *readWhole(folder / "a.punch");
@@ -102,7 +106,8 @@ TEST_F(CommandLine, UnreadableIsAMessage) {
     EXPECT_EQ(punchRun("").code, 2);
     EXPECT_EQ(punchRun("dance").code, 2);
     EXPECT_EQ(punchRun("--help").code, 0);
-    EXPECT_EQ(*readWhole(folder / "bad.punch"), "{\"punchbit\": 1, \"readings\": [") << "a file that is not understood is left alone";
+    EXPECT_EQ(*readWhole(folder / "bad.punch"), "{\"punchbit\": 1, \"readings\": [")
+        << "a file that is not understood is left alone";
 }
 
 }  // namespace

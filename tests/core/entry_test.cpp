@@ -79,10 +79,12 @@ TEST_F(EntryLine, Completes) {
 
 TEST_F(EntryLine, RandomTextIsAMessageAtWorst) {
     std::mt19937 random(3);
-    const char* const pieces[] = {"1", "4", "9", "peg", "body", "left", "outside", "in", "along", "across", "16.2", "mm", "(", ")", "-", "and", "near", "éß", "\t", ","};
+    const char* const pieces[] = {"1",    "4",  "9", "peg", "body", "left", "outside", "in", "along", "across",
+                                  "16.2", "mm", "(", ")",   "-",    "and",  "near",    "éß", "\t",    ","};
     for (int i = 0; i < 20000; ++i) {
         std::string text;
-        for (unsigned k = 0; k < random() % 8; ++k) text += std::string(pieces[random() % std::size(pieces)]) + (random() % 3 ? " " : "");
+        for (unsigned k = 0; k < random() % 8; ++k)
+            text += std::string(pieces[random() % std::size(pieces)]) + (random() % 3 ? " " : "");
         const auto e = parseEntry(part, {}, text, Unit::Mm);
         if (!e) {
             EXPECT_FALSE(e.error().what.empty());

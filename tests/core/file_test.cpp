@@ -115,7 +115,8 @@ TEST_F(PunchFile, RandomDamageNeverEndsTheProgram) {
     std::mt19937 random(11);
     for (int i = 0; i < 1500; ++i) {
         std::string text = good;
-        for (unsigned k = 0; k < 1 + random() % 6; ++k) text[random() % text.size()] = static_cast<char>(random() % 256);
+        for (unsigned k = 0; k < 1 + random() % 6; ++k)
+            text[random() % text.size()] = static_cast<char>(random() % 256);
         const auto part = fromText(text, "damaged");
         if (part) derive(*part);
     }

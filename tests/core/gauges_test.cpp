@@ -64,8 +64,12 @@ TEST(Gauges, CopperTooNearAPegTakesTheGaugeOver) {
 
 TEST(Gauges, LeadPastTheBoard) {
     Part part = test::demoPart();
-    for (const auto& [thickness, expected] : {std::pair{1.6, GaugeState::Go}, {2.4, GaugeState::Watch}, {2.49, GaugeState::Watch}, {2.6, GaugeState::NoGo},
-                                              {0.8, GaugeState::Watch}, {0.6, GaugeState::NoGo}}) {
+    for (const auto& [thickness, expected] : {std::pair{1.6, GaugeState::Go},
+                                              {2.4, GaugeState::Watch},
+                                              {2.49, GaugeState::Watch},
+                                              {2.6, GaugeState::NoGo},
+                                              {0.8, GaugeState::Watch},
+                                              {0.6, GaugeState::NoGo}}) {
         part.rules.boardThickness = Length::fromMm(thickness);
         EXPECT_EQ(state(part, "lead-past-board"), thickness == 2.4 ? GaugeState::Go : expected) << thickness;
     }

@@ -22,9 +22,10 @@ protected:
 
 TEST_F(Release, EveryLayerKeepsTheRulesOfTheFormat) {
     const std::map<BoardLayer, std::string> functions = {
-        {BoardLayer::TopCopper, "Copper,L1,Top"},   {BoardLayer::BottomCopper, "Copper,L2,Bot"}, {BoardLayer::TopMask, "Soldermask,Top"},
-        {BoardLayer::BottomMask, "Soldermask,Bot"}, {BoardLayer::TopPaste, "Paste,Top"},         {BoardLayer::BottomPaste, "Paste,Bot"},
-        {BoardLayer::TopSilkscreen, "Legend,Top"},  {BoardLayer::Outline, "Profile,NP"}};
+        {BoardLayer::TopCopper, "Copper,L1,Top"},  {BoardLayer::BottomCopper, "Copper,L2,Bot"},
+        {BoardLayer::TopMask, "Soldermask,Top"},   {BoardLayer::BottomMask, "Soldermask,Bot"},
+        {BoardLayer::TopPaste, "Paste,Top"},       {BoardLayer::BottomPaste, "Paste,Bot"},
+        {BoardLayer::TopSilkscreen, "Legend,Top"}, {BoardLayer::Outline, "Profile,NP"}};
     EXPECT_EQ(allBoardLayers().size(), functions.size());
     for (const BoardLayer layer : allBoardLayers()) {
         auto i = image(layer);
@@ -74,13 +75,15 @@ TEST_F(Release, FiducialsAreThreeUnevenAndClearOfTheEdge) {
         EXPECT_LE(p.x, safe.right);
         EXPECT_GE(p.y, safe.bottom);
         EXPECT_LE(p.y, safe.top);
-        const bool inside = p.x > f.courtyard.left - 1_mm && p.x < f.courtyard.right + 1_mm && p.y > f.courtyard.bottom - 1_mm && p.y < f.courtyard.top + 1_mm;
+        const bool inside = p.x > f.courtyard.left - 1_mm && p.x < f.courtyard.right + 1_mm &&
+                            p.y > f.courtyard.bottom - 1_mm && p.y < f.courtyard.top + 1_mm;
         EXPECT_FALSE(inside) << "a fiducial within the courtyard";
     }
     const double a = distance(board.fiducials[0], board.fiducials[1]).mm();
     const double b = distance(board.fiducials[1], board.fiducials[2]).mm();
     const double c = distance(board.fiducials[0], board.fiducials[2]).mm();
-    EXPECT_GT(std::min({std::abs(a - b), std::abs(b - c), std::abs(a - c)}), 0.5) << "three different sides have no symmetry";
+    EXPECT_GT(std::min({std::abs(a - b), std::abs(b - c), std::abs(a - c)}), 0.5)
+        << "three different sides have no symmetry";
     EXPECT_EQ(image(BoardLayer::Outline).lines.size(), 4u);
 }
 

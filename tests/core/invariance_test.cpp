@@ -22,7 +22,8 @@ void expectSamePlaces(const Footprint& a, const Footprint& b, double tolerance =
         EXPECT_NEAR(a.bareHoles[i].at.y.mm(), b.bareHoles[i].at.y.mm(), tolerance);
         EXPECT_NEAR(a.bareHoles[i].doubt.x->mm(), b.bareHoles[i].doubt.x->mm(), tolerance);
     }
-    for (std::size_t i = 0; i < a.gauges.size(); ++i) EXPECT_EQ(a.gauges[i].state, b.gauges[i].state) << a.gauges[i].name;
+    for (std::size_t i = 0; i < a.gauges.size(); ++i)
+        EXPECT_EQ(a.gauges[i].state, b.gauges[i].state) << a.gauges[i].name;
 }
 
 TEST(Invariance, OrderOfReadings) {
@@ -104,8 +105,10 @@ TEST(Invariance, RandomPartsNeverFail) {
         features.insert(features.end(), {kBody, kLeftFace, kRightFace, kFrontFace, kRearFace, "nowhere"});
         for (unsigned i = 0; i < random() % 14; ++i) {
             const auto contact = static_cast<Contact>(random() % 7);
-            Reading r = test::reading(features[random() % features.size()], contact == Contact::Size ? "" : features[random() % features.size()], contact,
-                                      static_cast<Axis>(random() % 4), {0.01 * static_cast<double>(1 + random() % 3000)});
+            Reading r =
+                test::reading(features[random() % features.size()],
+                              contact == Contact::Size ? "" : features[random() % features.size()], contact,
+                              static_cast<Axis>(random() % 4), {0.01 * static_cast<double>(1 + random() % 3000)});
             part = withReading(part, r);
         }
         const Footprint f = derive(part);

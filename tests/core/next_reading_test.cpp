@@ -13,9 +13,12 @@ TEST(NextReading, LeadsANewRowToTheEnd) {
     Part part = withPeg(*newRow(6));
     Part truth = part;
     const FeatureId peg = part.pegs[0].id;
-    truth.taken = {{"pitch", 3.81_mm}, {"lead.width", 0.9_mm}, {"lead.thickness", 0.7_mm}, {"lead.length", 3.3_mm},
-                   {peg + ".x", 9_mm}, {peg + ".y", Length::fromMm(-5)}, {peg + ".diameter", 1.8_mm},
-                   {"body.left", Length::fromMm(-3)}, {"body.right", 22.05_mm}, {"body.front", Length::fromMm(-6)}, {"body.rear", 4_mm}, {"body.height", 11_mm}};
+    truth.taken = {{"pitch", 3.81_mm},          {"lead.width", 0.9_mm},
+                   {"lead.thickness", 0.7_mm},  {"lead.length", 3.3_mm},
+                   {peg + ".x", 9_mm},          {peg + ".y", Length::fromMm(-5)},
+                   {peg + ".diameter", 1.8_mm}, {"body.left", Length::fromMm(-3)},
+                   {"body.right", 22.05_mm},    {"body.front", Length::fromMm(-6)},
+                   {"body.rear", 4_mm},         {"body.height", 11_mm}};
     const Parameters known(truth);
     const auto features = featuresAt(truth, known, known.start());
     std::vector<std::string> asked;
@@ -25,7 +28,8 @@ TEST(NextReading, LeadsANewRowToTheEnd) {
         Reading r = *f.next.reading;
         asked.push_back(f.next.words);
         const double value = contactExpr(truth, r, features, features)->value();
-        r.raw = test::reading("", "", r.contact, r.axis, {std::round(value * 100) / 100, std::round(value * 100) / 100}).raw;
+        r.raw = test::reading("", "", r.contact, r.axis, {std::round(value * 100) / 100, std::round(value * 100) / 100})
+                    .raw;
         part = withReading(part, r);
     }
     ASSERT_GE(asked.size(), 10u);

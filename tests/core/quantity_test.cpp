@@ -14,12 +14,24 @@ struct Typed {
 };
 
 TEST(Quantity, UnitsAndArithmetic) {
-    for (const Typed& t : {Typed{"2.54", Unit::Mm, 2.54}, {"0.1in", Unit::Mm, 2.54}, {"0.1 inch", Unit::Mm, 2.54},
-                           {"254mil", Unit::Mm, 6.4516}, {"254 mil", Unit::Mm, 6.4516}, {"100", Unit::Mil, 2.54},
-                           {"0.1", Unit::Inch, 2.54}, {"(33.3-19.4)/2", Unit::Mm, 6.95}, {"1.2cm", Unit::Mm, 12},
-                           {"850um", Unit::Mm, 0.85}, {"850 µm", Unit::Mm, 0.85}, {"0.5\"", Unit::Mm, 12.7},
-                           {"1in + 1mm", Unit::Mil, 26.4}, {"9*0.1in", Unit::Mm, 22.86}, {"(50+50)/2", Unit::Mil, 1.27},
-                           {"-3", Unit::Mm, -3}, {"1e-1", Unit::Mm, 0.1}, {"2mm", Unit::Inch, 2}}) {
+    for (const Typed& t : {Typed{"2.54", Unit::Mm, 2.54},
+                           {"0.1in", Unit::Mm, 2.54},
+                           {"0.1 inch", Unit::Mm, 2.54},
+                           {"254mil", Unit::Mm, 6.4516},
+                           {"254 mil", Unit::Mm, 6.4516},
+                           {"100", Unit::Mil, 2.54},
+                           {"0.1", Unit::Inch, 2.54},
+                           {"(33.3-19.4)/2", Unit::Mm, 6.95},
+                           {"1.2cm", Unit::Mm, 12},
+                           {"850um", Unit::Mm, 0.85},
+                           {"850 µm", Unit::Mm, 0.85},
+                           {"0.5\"", Unit::Mm, 12.7},
+                           {"1in + 1mm", Unit::Mil, 26.4},
+                           {"9*0.1in", Unit::Mm, 22.86},
+                           {"(50+50)/2", Unit::Mil, 1.27},
+                           {"-3", Unit::Mm, -3},
+                           {"1e-1", Unit::Mm, 0.1},
+                           {"2mm", Unit::Inch, 2}}) {
         const auto l = parseLength(t.text, t.bare);
         ASSERT_TRUE(l) << t.text << ": " << l.error().text();
         EXPECT_EQ(*l, Length::fromMm(t.mm)) << t.text;
@@ -27,8 +39,9 @@ TEST(Quantity, UnitsAndArithmetic) {
 }
 
 TEST(Quantity, NonsenseIsAMessage) {
-    for (const char* text : {"", "  ", "abc", "1.2.3", "12,5", "5mm mm", "1/0", "(1", "1)", "0.1in + 5", "2mm*3mm", "5 V", "=3", "nan",
-                             "1;2", "\xff\xfe", "1e400", "20000000", "sin", "a=3", "mm", "5mmm"}) {
+    for (const char* text :
+         {"",    "  ", "abc", "1.2.3", "12,5",     "5mm mm", "1/0",      "(1",  "1)",  "0.1in + 5", "2mm*3mm",
+          "5 V", "=3", "nan", "1;2",   "\xff\xfe", "1e400",  "20000000", "sin", "a=3", "mm",        "5mmm"}) {
         const auto l = parseLength(text, Unit::Mm);
         EXPECT_FALSE(l) << text << " gave " << (l ? l->mm() : 0);
         if (!l) {

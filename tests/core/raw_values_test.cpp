@@ -11,11 +11,14 @@ namespace {
 
 using test::reading;
 
-double handWorked(double limit, double s2, double n, double step) { return std::sqrt(limit * limit / 3 + s2 / n + step * step / 12); }
+double handWorked(double limit, double s2, double n, double step) {
+    return std::sqrt(limit * limit / 3 + s2 / n + step * step / 12);
+}
 
 TEST(RawValues, OneReadingByHand) {
     // 16.25 16.23 16.26: mean 16.24667, (n-1)s² = 4.6667e-4; s² = (8e-4 + 4.6667e-4) / 10.
-    const Part part = test::with(test::bareRow(4), reading("p1", "p4", Contact::Outside, Axis::Along, {16.25, 16.23, 16.26}));
+    const Part part =
+        test::with(test::bareRow(4), reading("p1", "p4", Contact::Outside, Axis::Along, {16.25, 16.23, 16.26}));
     const auto s = readingStats(part).at(0);
     EXPECT_NEAR(s.mean, 16.246667, 1e-6);
     EXPECT_NEAR(s.u, handWorked(0.02, 1.26667e-4, 3, 0.01), 1e-8);

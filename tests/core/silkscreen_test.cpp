@@ -73,7 +73,8 @@ TEST(StrokeText, CapitalsHaveTheirHeight) {
     EXPECT_NEAR(box.height().mm(), 1.0, 1e-6);
     EXPECT_NEAR(box.middle().y.mm(), 2.0, 1e-6);
     EXPECT_NEAR(box.middle().x.mm(), 1.0, 0.1);
-    EXPECT_FALSE(strokeText("é", {}, 1_mm, 0.15_mm, "t").empty()) << "a letter that is not there becomes a question mark";
+    EXPECT_FALSE(strokeText("é", {}, 1_mm, 0.15_mm, "t").empty())
+        << "a letter that is not there becomes a question mark";
     EXPECT_TRUE(strokeText("", {}, 1_mm, 0.15_mm, "t").empty());
 }
 

@@ -22,13 +22,16 @@ TEST(Table61, EveryCell) {
     for (int row = 0; row < 9; ++row) {
         for (int c = 0; c < 7; ++c) {
             const auto column = static_cast<VoltageColumn>(c);
-            EXPECT_EQ(ipc2221Spacing(column, Voltage::fromVolts(volts[row])), Length::fromMm(mm[row][c])) << volts[row] << " column " << c;
-            EXPECT_EQ(ipc2221Spacing(column, Voltage::fromVolts(low + 0.5)), Length::fromMm(mm[row][c])) << "just above " << low;
+            EXPECT_EQ(ipc2221Spacing(column, Voltage::fromVolts(volts[row])), Length::fromMm(mm[row][c]))
+                << volts[row] << " column " << c;
+            EXPECT_EQ(ipc2221Spacing(column, Voltage::fromVolts(low + 0.5)), Length::fromMm(mm[row][c]))
+                << "just above " << low;
         }
         low = volts[row];
     }
     for (int c = 0; c < 7; ++c)
-        EXPECT_NEAR(ipc2221Spacing(static_cast<VoltageColumn>(c), Voltage::fromVolts(1500)).mm(), mm[8][c] + 1000 * perVolt[c], 1e-9);
+        EXPECT_NEAR(ipc2221Spacing(static_cast<VoltageColumn>(c), Voltage::fromVolts(1500)).mm(),
+                    mm[8][c] + 1000 * perVolt[c], 1e-9);
     EXPECT_NEAR(ipc2221Spacing(VoltageColumn::B2, Voltage::fromVolts(501)).mm(), 2.505, 1e-9);
     EXPECT_EQ(ipc2221Spacing(VoltageColumn::B2, Voltage::fromVolts(-50)), 0.6_mm);
 }
@@ -46,8 +49,13 @@ TEST(PairVoltage, SubtractsOrAddsBySource) {
 }
 
 TEST(RoundedPolygon, KnownGaps) {
-    const auto disc = [](double x, double y, double d) { return RoundedPolygon::disc({Length::fromMm(x), Length::fromMm(y)}, Length::fromMm(d)); };
-    const auto square = [](double x, double y, double s) { return RoundedPolygon::rectangle(Rect::around({Length::fromMm(x), Length::fromMm(y)}, Length::fromMm(s), Length::fromMm(s))); };
+    const auto disc = [](double x, double y, double d) {
+        return RoundedPolygon::disc({Length::fromMm(x), Length::fromMm(y)}, Length::fromMm(d));
+    };
+    const auto square = [](double x, double y, double s) {
+        return RoundedPolygon::rectangle(
+            Rect::around({Length::fromMm(x), Length::fromMm(y)}, Length::fromMm(s), Length::fromMm(s)));
+    };
     EXPECT_NEAR(gap(disc(0, 0, 2), disc(5, 0, 2)).mm(), 3, 1e-9);
     EXPECT_NEAR(gap(square(0, 0, 2), disc(4, 0, 2)).mm(), 2, 1e-9);
     EXPECT_NEAR(gap(square(0, 0, 2), disc(4, 5, 2)).mm(), 5 - 1, 1e-9) << "from the corner: 3, 4, 5";
@@ -60,13 +68,15 @@ TEST(RoundedPolygon, AgreesWithDenseSampling) {
     std::mt19937 random(5);
     std::uniform_real_distribution<double> place(-4, 4), size(0.2, 3);
     for (int t = 0; t < 200; ++t) {
-        const Rect a = Rect::around({Length::fromMm(place(random)), Length::fromMm(place(random))}, Length::fromMm(size(random)), Length::fromMm(size(random)));
+        const Rect a = Rect::around({Length::fromMm(place(random)), Length::fromMm(place(random))},
+                                    Length::fromMm(size(random)), Length::fromMm(size(random)));
         const Point c{Length::fromMm(place(random)), Length::fromMm(place(random))};
         const double d = size(random);
         double least = 1e9;
         for (int i = 0; i <= 2000; ++i) {
             const double k = i / 2000.0;
-            for (const Point p : {Point{a.left + k * a.width(), a.top}, Point{a.left + k * a.width(), a.bottom}, Point{a.left, a.bottom + k * a.height()}, Point{a.right, a.bottom + k * a.height()}})
+            for (const Point p : {Point{a.left + k * a.width(), a.top}, Point{a.left + k * a.width(), a.bottom},
+                                  Point{a.left, a.bottom + k * a.height()}, Point{a.right, a.bottom + k * a.height()}})
                 least = std::min(least, distance(p, c).mm());
         }
         const bool inside = c.x > a.left && c.x < a.right && c.y > a.bottom && c.y < a.top;

@@ -1,0 +1,119 @@
+// The bench's files: opening, saving, recovering, and not losing anything on the way out.
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDateTime>
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QSettings>
+
+#include "app/bench_window.h"
+#include "core/part/file.h"
+#include "core/release/proof_board.h"
+
+namespace punch {
+
+bool BenchWindow::openPath(const QString& path) {
+    const QFileInfo info(path);
+    if (info.isDir()) {
+        setLibrary(info.absoluteFilePath());
+        home();
+        return true;
+    }
+    view_.choose({}, {});
+    view_.resetSide();
+    if (const auto loaded = document_.load(path); !loaded) {
+        say(toQt(loaded.error().text()));
+        return false;
+    }
+    setLibrary(info.absolutePath());
+    say({});
+    view_.setStation(view_.station());
+    sheet_->fit();
+    offerRecovery();
+    return true;
+}
+
+void BenchWindow::offerRecovery() {
+    const QString copy = Document::recoverable(document_.open() ? document_.path() : QString());
+    recovery_->setVisible(!copy.isEmpty());
+    if (copy.isEmpty()) return;
+    const QString when = QFileInfo(copy).lastModified().toString("d MMMM, HH:mm");
+    recoveryWords_->setText(document_.open() ? tr("Work on this part from %1 was never saved.").arg(when)
+                                             : tr("A new part from %1 was never saved.").arg(when));
+}
+
+bool BenchWindow::save() {
+    if (!document_.open()) return false;
+    if (document_.path().isEmpty()) return saveAs({});
+    if (const auto done = document_.save(); !done) {
+        say(tr("Not saved. %1").arg(toQt(done.error().text())));
+        return false;
+    }
+    say({});
+    return true;
+}
+
+bool BenchWindow::saveAs(const QString& wanted) {
+    if (!document_.open()) return false;
+    QString path = wanted;
+    if (path.isEmpty()) {
+        const QString folder = library_->folder().isEmpty() ? QDir::homePath() : library_->folder();
+        const QString name = toQt(fileStem(document_.part().name)) + kFileSuffix;
+        path = QFileDialog::getSaveFileName(this, tr("Save the part"), QDir(folder).filePath(name),
+                                            tr("Punchbit parts (*%1)").arg(kFileSuffix));
+    }
+    if (path.isEmpty()) return false;
+    if (!path.endsWith(kFileSuffix)) path += kFileSuffix;
+    if (const auto done = document_.saveAs(path); !done) {
+        say(tr("Not saved. %1").arg(toQt(done.error().text())));
+        return false;
+    }
+    say({});
+    setLibrary(QFileInfo(path).absolutePath());
+    return true;
+}
+
+bool BenchWindow::mayLeave() {
+    if (!document_.open()) return true;
+    if (!document_.dirty() || (document_.path().isEmpty() && document_.part().readings.empty())) {
+        Document::dropRecovery(document_.path());
+        return true;
+    }
+    QMessageBox box(QMessageBox::Question, tr("Punchbit"), tr("“%1” is not saved.").arg(toQt(document_.part().name)),
+                    QMessageBox::NoButton, this);
+    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+    auto* lose = box.addButton(tr("Let it go"), QMessageBox::DestructiveRole);
+    box.addButton(tr("Stay"), QMessageBox::RejectRole);
+    box.exec();
+    if (box.clickedButton() == keep) return save();
+    if (box.clickedButton() != lose) return false;
+    Document::dropRecovery(document_.path());
+    return true;
+}
+
+void BenchWindow::closeEvent(QCloseEvent* event) {
+    if (document_.open() && !mayLeave()) {
+        event->ignore();
+        return;
+    }
+    document_.close();
+    event->accept();
+}
+
+void BenchWindow::setLibrary(const QString& folder) {
+    library_->setFolder(folder);
+    if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs)) QSettings().setValue("library", folder);
+}
+
+QString BenchWindow::demoFile() const {
+    const QString here = QApplication::applicationDirPath();
+    for (const char* place :
+         {"/../share/punchbit/demo/fennel-house/QB-TB4.punch", "/../../../demo/fennel-house/QB-TB4.punch"})
+        if (QFile::exists(here + place)) return QFileInfo(here + place).canonicalFilePath();
+    return {};
+}
+
+}  // namespace punch
