@@ -8,15 +8,17 @@
 namespace punch {
 namespace {
 
-/// Half extent along a direct line at the angle of (dx, dy): a round feature's radius, or where the line leaves a
-/// rectangle's edge.
-Expr halfAlong(const Feature& f, double dx, double dy) {
+/// Half extent along the line (dx, dy) of length d: a round feature's radius, or where the line leaves a rectangle's
+/// edge. It turns with the line, so its derivatives go through dx and dy too.
+Expr halfAlong(const Feature& f, const Expr& dx, const Expr& dy, const Expr& d) {
     if (f.round) return f.halfX;
-    const double cx = std::abs(dx);
-    const double cy = std::abs(dy);
-    if (cy < 1e-12) return f.halfX;
-    if (cx < 1e-12) return f.halfY;
-    return f.halfX.value() / cx < f.halfY.value() / cy ? f.halfX / cx : f.halfY / cy;
+    const double ax = std::abs(dx.value());
+    const double ay = std::abs(dy.value());
+    if (ay < 1e-12) return f.halfX;
+    if (ax < 1e-12) return f.halfY;
+    const bool leavesAtSide = f.halfX.value() / ax < f.halfY.value() / ay;
+    const Expr& along = leavesAtSide ? dx : dy;
+    return (leavesAtSide ? f.halfX : f.halfY) * (d / (along.value() < 0 ? -along : along));
 }
 
 Expr coordinate(const Feature& f, Axis axis) { return axis == Axis::Across ? f.y : f.x; }
@@ -81,9 +83,7 @@ Result<Expr> contactExpr(const Part& part, const Reading& r, const std::map<Feat
         const Expr dx = fb.x - fa.x;
         const Expr dy = fb.y - fa.y;
         const Expr d = hypot(dx, dy);
-        const double len = std::max(d.value(), 1e-12);
-        return withHalves(r.contact, d, halfAlong(fa, dx.value() / len, dy.value() / len),
-                          halfAlong(fb, dx.value() / len, dy.value() / len));
+        return withHalves(r.contact, d, halfAlong(fa, dx, dy, d), halfAlong(fb, dx, dy, d));
     }
     const double drawnGap = coordinate(drawn.at(r.b), r.axis).value() - coordinate(drawn.at(r.a), r.axis).value();
     const double sign = drawnGap < 0 ? -1.0 : 1.0;

@@ -4,6 +4,7 @@
 
 #include "core/measure/adjust.h"
 #include "core/measure/instruments.h"
+#include "core/model/best_fit.h"
 
 namespace punch {
 namespace {
@@ -115,9 +116,11 @@ NextReading nextReading(const Part& part, const Adjustment& adjustment, double e
     }
     // All firm: is any pad or bare hole too doubtful?
     std::optional<Expr> worst;
+    const BestFit fit(part, features);
     for (const auto& [id, feature] : features) {
         if (feature.kind != FeatureKind::Pin && feature.kind != FeatureKind::Peg) continue;
-        for (const Expr& e : {feature.x, feature.y})
+        const auto [x, y] = fit.remaining(feature);
+        for (const Expr& e : {x, y})
             if (adjustment.firm(e) && adjustment.doubt(e) > enough &&
                 (!worst || adjustment.u(e) > adjustment.u(*worst)))
                 worst = e;

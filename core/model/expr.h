@@ -32,6 +32,10 @@ public:
     friend Expr operator*(const Expr& a, const Expr& b) {
         return combine(a.value_ * b.value_, a, b.value_, b, a.value_);
     }
+    /// The divisor must not be 0.
+    friend Expr operator/(const Expr& a, const Expr& b) {
+        return combine(a.value_ / b.value_, a, 1 / b.value_, b, -a.value_ / (b.value_ * b.value_));
+    }
     friend Expr operator/(const Expr& a, double k) { return (1.0 / k) * a; }
     Expr operator-() const { return -1.0 * *this; }
 

@@ -1,6 +1,7 @@
 #include "core/place/place.h"
 
 #include "core/measure/adjust.h"
+#include "core/model/best_fit.h"
 
 #include <fmt/format.h>
 
@@ -14,47 +15,16 @@ std::optional<Length> doubtOf(const Adjustment& adjustment, const Expr& e) {
     return Length::fromMm(adjustment.doubt(e));
 }
 
-/// The best fit of all leads, to first order: what a small shift and turn of the whole part takes off every place.
-class BestFit {
-public:
-    BestFit(const Part& part, const Adjustment& adjustment) : adjustment_(adjustment) {
-        for (const FeatureId& id : allPins(part)) pins_.push_back(&adjustment.features().at(id));
-        for (const Feature* f : pins_) {
-            cx_ += f->x.value() / static_cast<double>(pins_.size());
-            cy_ += f->y.value() / static_cast<double>(pins_.size());
-        }
-        for (const Feature* f : pins_) {
-            const double dx = f->x.value() - cx_;
-            const double dy = f->y.value() - cy_;
-            inertia_ += dx * dx + dy * dy;
-            meanX_ = meanX_ + f->x / static_cast<double>(pins_.size());
-            meanY_ = meanY_ + f->y / static_cast<double>(pins_.size());
-            turn_ = turn_ + (dx * f->y - dy * f->x);
-        }
-        if (inertia_ > 1e-12) turn_ = turn_ / inertia_;
-    }
-
-    /// Largest 95 % doubt of the feature in any direction, after the fit, mm. None while it is loose.
-    std::optional<Length> doubt(const Feature& f) const {
-        const double dx = f.x.value() - cx_;
-        const double dy = f.y.value() - cy_;
-        const bool turns = inertia_ > 1e-12;
-        const Expr x = f.x - meanX_ + (turns ? dy * turn_ : Expr());
-        const Expr y = f.y - meanY_ - (turns ? dx * turn_ : Expr());
-        if (!adjustment_.firm(x) || !adjustment_.firm(y)) return {};
-        const double a = adjustment_.covariance(x, x);
-        const double b = adjustment_.covariance(x, y);
-        const double c = adjustment_.covariance(y, y);
-        const double largest = (a + c) / 2 + std::hypot((a - c) / 2, b);
-        return Length::fromMm(kNinetyFive * std::sqrt(std::max(largest, 0.0)));
-    }
-
-private:
-    const Adjustment& adjustment_;
-    std::vector<const Feature*> pins_;
-    double cx_ = 0, cy_ = 0, inertia_ = 0;
-    Expr meanX_, meanY_, turn_;
-};
+/// Largest 95 % doubt of a feature in any direction, after the fit of all leads. None while it is loose.
+std::optional<Length> fittedDoubt(const Adjustment& adjustment, const BestFit& fit, const Feature& f) {
+    const auto [x, y] = fit.remaining(f);
+    if (!adjustment.firm(x) || !adjustment.firm(y)) return {};
+    const double a = adjustment.covariance(x, x);
+    const double b = adjustment.covariance(x, y);
+    const double c = adjustment.covariance(y, y);
+    const double largest = (a + c) / 2 + std::hypot((a - c) / 2, b);
+    return Length::fromMm(kNinetyFive * std::sqrt(std::max(largest, 0.0)));
+}
 
 Chain placeChain(const Part& part, const Adjustment& adjustment, const Expr& e, const std::string& words) {
     Chain chain;
@@ -149,13 +119,13 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
 void addPlaces(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
     const auto [dx, dy] = datumOf(part, adjustment);
     footprint.datum = {Length::fromMm(dx.value()), Length::fromMm(dy.value())};
-    const BestFit fit(part, adjustment);
+    const BestFit fit(part, adjustment.features());
     const FeatureId first = firstPin(part);
     const auto place = [&](const Feature& f, const std::string& words, PlaceDoubt& doubt, Point& at) {
         const Expr x = f.x - dx;
         const Expr y = f.y - dy;
         at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
-        doubt = {doubtOf(adjustment, x), doubtOf(adjustment, y), fit.doubt(f)};
+        doubt = {doubtOf(adjustment, x), doubtOf(adjustment, y), fittedDoubt(adjustment, fit, f)};
         footprint.chains["x:" + f.id] = placeChain(part, adjustment, x, words + ", x from the datum");
         footprint.chains["y:" + f.id] = placeChain(part, adjustment, y, words + ", y from the datum");
         return doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();

@@ -199,7 +199,7 @@ TEST_F(Stations, TheSheetShowsCopperWhereThePadsAre) {
         << "between the pads";
     // The corner of a land is copper at pin 1 only, which is square.
     const QPointF corner(land * 0.45, land * 0.45);
-    EXPECT_GT(shareOf(image, sheet.placeOf("p1") + corner, 2, theme::kCopper), 0.8);
+    EXPECT_GT(shareOf(image, sheet.placeOf("p1") + corner, 2, theme::kCopper), 0.6);
     EXPECT_LT(shareOf(image, sheet.placeOf("p2") + corner, 2, theme::kCopper), 0.2);
     click(find<QPushButton>("lens-Copper"));
     image = sheet.grab().toImage();

@@ -1,0 +1,28 @@
+#pragma once
+// The best fit of all leads, to first order: what a small shift and turn of the whole part takes off every place.
+//
+// A hole does not feel where the datum is: a part that stands a little shifted or turned as a whole still goes in.
+// The fit is the unweighted least-squares one over all pins; with one pin, or pins on one spot, it only shifts.
+
+#include <map>
+#include <utility>
+#include <vector>
+
+#include "core/model/model.h"
+
+namespace punch {
+
+class BestFit {
+public:
+    BestFit(const Part& part, const std::map<FeatureId, Feature>& features);
+
+    /// What is left of a feature's movement along x and y after the fit. Only the derivatives have a meaning.
+    std::pair<Expr, Expr> remaining(const Feature& feature) const;
+
+private:
+    double cx_ = 0, cy_ = 0;
+    bool turns_ = false;
+    Expr meanX_, meanY_, turn_;
+};
+
+}  // namespace punch
