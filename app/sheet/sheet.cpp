@@ -188,7 +188,7 @@ void Sheet::paintEvent(QPaintEvent*) {
     if (view_.lens(Lens::Copper)) draw.copper();
     if (view_.lens(Lens::Voltage)) draw.halos();
     draw.pegs();
-    draw.looseWords();
+    draw.looseWords(area);
     draw.datum();
     draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
     draw.dimensions(layout_);

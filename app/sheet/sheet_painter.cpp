@@ -37,6 +37,10 @@ void SheetPainter::label(QPointF at, const QString& words, const QColor& color, 
         if (clear) break;
         box.translate(0, box.height() * 0.55);
     }
+    // Nothing leaves the sheet.
+    const QRectF sheet(p_.viewport());
+    if (box.left() < sheet.left() + 4) box.moveLeft(sheet.left() + 4);
+    if (box.right() > sheet.right() - 4) box.moveRight(sheet.right() - 4);
     labels_.push_back(box);
     p_.setFont(font);
     p_.setPen(color);
@@ -218,7 +222,10 @@ void SheetPainter::pegs() {
             p_.setBrush(fill);
             p_.drawEllipse(c, peg, peg);
         }
-        label(c + QPointF(0, r + theme::em() * 0.75), toQt(hole.name), theme::kQuiet, 0.9);
+        const bool loose = !hole.firm || !hole.sized;
+        label(c + QPointF(0, r + theme::em() * 0.75),
+              loose ? QObject::tr("%1, loose").arg(toQt(hole.name)) : toQt(hole.name),
+              loose ? theme::kMarigoldInk : theme::kQuiet, 0.9);
     }
 }
 
@@ -246,12 +253,22 @@ void SheetPainter::datum() {
     label(c + QPointF(0, 12 + theme::em() * 0.7), QObject::tr("datum"), theme::kDatum, 0.9);
 }
 
-void SheetPainter::looseWords() {
-    for (const LooseMovement& l : f_.loose) {
-        if (l.features.size() != 1 || f_.bareHole(l.features[0]) == nullptr) continue;
-        const BareHole* hole = f_.bareHole(l.features[0]);
-        label(t_.map(hole->at) + QPointF(0, t_.px(hole->size) / 2 + theme::em() * 1.7), toQt(l.words),
-              theme::kMarigoldInk, 0.9);
+void SheetPainter::looseWords(const QRectF& area) {
+    // A short list above the scale bar; on the drawing itself a dashed edge and one word are enough.
+    constexpr std::size_t kMostLines = 4;
+    const double em = theme::em();
+    const std::size_t lines = std::min(f_.loose.size(), kMostLines);
+    p_.setFont(theme::text(0.9));
+    for (std::size_t i = 0; i < lines; ++i) {
+        QString words = toQt(f_.loose[i].words);
+        if (i + 1 == lines && f_.loose.size() > lines)
+            words = QObject::tr("and %1 more").arg(f_.loose.size() - lines + 1);
+        const double y = area.bottom() - em * (2.6 + 1.15 * static_cast<double>(lines - i));
+        QRectF box = QFontMetricsF(p_.font()).boundingRect(words);
+        box.moveTopLeft(QPointF(area.left() + 18, y));
+        p_.fillRect(box.adjusted(-4, 0, 4, 0), QColor(250, 247, 239, 225));
+        p_.setPen(theme::kMarigoldInk);
+        p_.drawText(box, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextDontClip, words);
     }
 }
 

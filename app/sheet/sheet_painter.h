@@ -25,7 +25,7 @@ public:
     void pegs();
     void ink();
     void datum();
-    void looseWords();
+    void looseWords(const QRectF& area);
     void chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
                 const FeatureId& hovered);
     void dimensions(const DimensionLayout& layout);

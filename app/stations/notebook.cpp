@@ -5,6 +5,7 @@
 #include <QMenu>
 #include <QPainter>
 #include <QStyledItemDelegate>
+#include <algorithm>
 #include <cmath>
 
 #include "app/qt_text.h"
@@ -70,6 +71,17 @@ public:
         const QFontMetricsF metrics(theme::text(0.9, true));
         return metrics.horizontalAdvance(title(i)) > room ? 2 : 1;
     }
+    /// What is said under a reading takes two lines where it must.
+    int wordLines(const QStyleOptionViewItem& option, std::size_t i) const {
+        const double room = option.widget == nullptr ? 200 : option.widget->width() - theme::em() * 5.0;
+        return QFontMetricsF(theme::text(0.85)).horizontalAdvance(said(i)) > room ? 2 : 1;
+    }
+    QString said(std::size_t i) const {
+        const ReadingResult& result = document_.footprint().readings[i];
+        const auto& asked = result.stats.asked;
+        const bool any = std::find(asked.begin(), asked.end(), true) != asked.end();
+        return toQt(result.words) + (any ? tr(" Space: yes") : QString());
+    }
     QString title(std::size_t i) const {
         return toQt(readingShortWords(document_.part(), document_.part().readings[i]));
     }
@@ -88,7 +100,8 @@ public:
         const auto i = static_cast<std::size_t>(index.row());
         const bool more = i < results.size() && !results[i].words.empty();
         const double lines = i < results.size() ? titleLines(option, i) : 1;
-        return {100, static_cast<int>(theme::em() * ((more ? 4.6 : 3.35) + 1.1 * (lines - 1)))};
+        return {100,
+                static_cast<int>(theme::em() * ((more ? 3.4 + 1.2 * wordLines(option, i) : 3.35) + 1.1 * (lines - 1)))};
     }
 
     void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
@@ -180,9 +193,8 @@ public:
         if (!result.words.empty()) {
             p.setFont(theme::text(0.85));
             p.setPen(theme::kVermilion);
-            p.drawText(
-                QRectF(left, bar.bottom() + 2, in.right() - left, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
-                p.fontMetrics().elidedText(toQt(result.words), Qt::ElideRight, static_cast<int>(in.right() - left)));
+            p.drawText(QRectF(left, bar.bottom() + 2, in.right() - left, box.bottom() - bar.bottom() - 3),
+                       Qt::AlignLeft | Qt::AlignTop | Qt::TextWordWrap, said(i));
         }
         p.setPen(QPen(theme::kLine, 1));
         p.drawLine(box.bottomLeft(), box.bottomRight());
@@ -268,6 +280,8 @@ void Notebook::keyPressEvent(QKeyEvent* event) {
     const bool control = (event->modifiers() & Qt::ControlModifier) != 0;
     if (row >= 0 && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
         emit editWanted(row);
+    } else if (row >= 0 && event->key() == Qt::Key_Space) {
+        entry_.confirmValues(row);
     } else if (row >= 0 && event->key() == Qt::Key_Delete) {
         entry_.removeReading(row);
     } else if (row >= 0 && control && (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down)) {
@@ -304,7 +318,7 @@ void Notebook::contextMenuEvent(QContextMenuEvent* event) {
     QMenu menu(this);
     menu.addAction(tr("Change values\tEnter"), this, [this, row] { emit editWanted(row); });
     if (!document_.footprint().readings[static_cast<std::size_t>(row)].stats.question.empty())
-        menu.addAction(tr("These values are meant"), this, [this, row] { entry_.confirmValues(row); });
+        menu.addAction(tr("These values are meant\tSpace"), this, [this, row] { entry_.confirmValues(row); });
     menu.addAction(tr("Earlier\tCtrl+Up"), this, [this, row] { entry_.moveReading(row, -1); });
     menu.addAction(tr("Later\tCtrl+Down"), this, [this, row] { entry_.moveReading(row, 1); });
     menu.addAction(tr("Remove\tDelete"), this, [this, row] { entry_.removeReading(row); });
