@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "core/base/atomic_file.h"
+#include "core/part/edit.h"
 #include "core/part/json_fields.h"
 #include "core/part/names.h"
 
@@ -107,7 +108,8 @@ Formation formationFrom(Fields f) {
     v.kind = f.choice<FormationKind>("kind", FormationKind::Row);
     v.pins = f.texts("pins");
     if (v.pins.empty()) f.fail(f.at("pins"), "a formation has at least one pin");
-    if (v.pins.size() > 100000) f.fail(f.at("pins"), "more than 100 000 pins");
+    if (v.pins.size() > static_cast<std::size_t>(kMostPins))
+        f.fail(f.at("pins"), fmt::format("more than {} pins", kMostPins));
     v.lead = f.choice<LeadShape>("lead", LeadShape::Rectangular);
     Fields n = f.object("numbers");
     v.numbers.start = n.whole("start", 1);
@@ -282,6 +284,7 @@ Part partFrom(Fields f) {
     p.notes = f.text("notes", "");
     for (const auto& [path, j] : f.list("sources")) p.sources.push_back(sourceFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("formations")) p.formations.push_back(formationFrom(f.sub(j, path)));
+    if (p.formations.empty()) f.fail(f.at("formations"), "a part has at least one formation");
     for (const auto& [path, j] : f.list("pegs")) p.pegs.push_back(pegFrom(f.sub(j, path)));
     Fields body = f.object("body");
     p.body.present = body.flag("present", true);

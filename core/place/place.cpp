@@ -1,6 +1,7 @@
 #include "core/place/place.h"
 
 #include "core/measure/adjust.h"
+#include "core/measure/chain_readings.h"
 #include "core/model/best_fit.h"
 
 #include <fmt/format.h>
@@ -26,22 +27,13 @@ std::optional<Length> fittedDoubt(const Adjustment& adjustment, const BestFit& f
     return Length::fromMm(kNinetyFive * std::sqrt(std::max(largest, 0.0)));
 }
 
-Chain placeChain(const Part& part, const Adjustment& adjustment, const Expr& e, const std::string& words) {
-    Chain chain;
-    for (const auto& [index, weight] : adjustment.weightsIn(e)) {
-        if (chain.size() >= 6) break;
-        const Reading& r = part.readings[index];
-        chain.push_back({readingWords(part, r),
-                         "",
-                         {},
-                         Length::fromMm(adjustment.readings()[index].stats.mean),
-                         ChainStep::Link::Reading,
-                         r.id,
-                         weight});
-    }
+/// `byPitch`: a taken pitch stands behind the value too, although no reading moves it any more.
+Chain placeChain(const Part& part, const Adjustment& adjustment, const Expr& e, const std::string& words,
+                 bool byPitch) {
+    Chain chain = readingsBehind(part, adjustment, e, 6, 0.005);
     const auto doubt = doubtOf(adjustment, e);
     for (const auto& [name, value] : part.taken)
-        if (adjustment.parameters().has(name) && name.ends_with("pitch"))
+        if (byPitch && adjustment.parameters().has(name) && name.ends_with("pitch"))
             chain.push_back({name + ", taken", "standard", {}, value, ChainStep::Link::Parameter, name, 0});
     chain.push_back({words,
                      doubt ? "± {}" : "loose",
@@ -126,8 +118,8 @@ void addPlaces(const Part& part, const Adjustment& adjustment, Footprint& footpr
         const Expr y = f.y - dy;
         at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
         doubt = {doubtOf(adjustment, x), doubtOf(adjustment, y), fittedDoubt(adjustment, fit, f)};
-        footprint.chains["x:" + f.id] = placeChain(part, adjustment, x, words + ", x from the datum");
-        footprint.chains["y:" + f.id] = placeChain(part, adjustment, y, words + ", y from the datum");
+        footprint.chains["x:" + f.id] = placeChain(part, adjustment, x, words + ", x from the datum", true);
+        footprint.chains["y:" + f.id] = placeChain(part, adjustment, y, words + ", y from the datum", false);
         return doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();
     };
     for (const Formation& f : part.formations)
@@ -151,7 +143,7 @@ void addPlaces(const Part& part, const Adjustment& adjustment, Footprint& footpr
     for (const Formation& f : part.formations) {
         const std::string name = parameterPrefix(part, f) + "pitch";
         footprint.chains[name] =
-            placeChain(part, adjustment, adjustment.parameters().expr(name, adjustment.values()), "pitch");
+            placeChain(part, adjustment, adjustment.parameters().expr(name, adjustment.values()), "pitch", true);
     }
     addLoose(part, adjustment, footprint);
 }

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include "core/measure/adjust.h"
+#include "core/measure/chain_readings.h"
 #include "core/part/names.h"
 #include "core/size/drill_lists.h"
 
@@ -18,20 +19,6 @@ std::string drillWords(const Rules& rules) {
 ChainStep rule(std::string label, std::string detail, std::vector<Length> of, std::optional<Length> value,
                std::string target) {
     return {std::move(label), std::move(detail), std::move(of), value, ChainStep::Link::Rule, std::move(target), 0};
-}
-
-void addReadings(Chain& chain, const Part& part, const Adjustment& adjustment, const Expr& e) {
-    for (const auto& [index, weight] : adjustment.weightsIn(e)) {
-        if (chain.size() >= 4 || weight < 0.05) break;
-        const Reading& r = part.readings[index];
-        chain.push_back({readingWords(part, r),
-                         "",
-                         {},
-                         Length::fromMm(adjustment.readings()[index].stats.mean),
-                         ChainStep::Link::Reading,
-                         r.id,
-                         weight});
-    }
 }
 
 }  // namespace
@@ -65,8 +52,8 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
 
     const Length largest = rules.leadAtMean ? fit.across : fit.across + fit.acrossDoubt;
     const Length smallest = max(fit.across - fit.acrossDoubt, Length());
+    fit.holeChain = readingsBehind(part, adjustment, across, 4, 0.05);
     Chain& chain = fit.holeChain;
-    addReadings(chain, part, adjustment, across);
     const bool corners = formation.lead != LeadShape::Round;
     chain.push_back({corners ? "lead over its corners" : "lead diameter",
                      fit.sized ? "± {}" : "not measured",

@@ -103,6 +103,24 @@ TEST_F(DemoPart, TheHoleExplainsItself) {
     EXPECT_TRUE(level);
 }
 
+TEST_F(DemoPart, APlaceExplainsItself) {
+    const Chain& x = f.chains.at("x:peg5");
+    const Chain& y = f.chains.at("y:peg5");
+    const auto names = [](const Chain& chain, const std::string& words) {
+        for (const ChainStep& s : chain)
+            if (s.label.find(words) != std::string::npos) return true;
+        return false;
+    };
+    EXPECT_TRUE(names(x, "peg and pin 4, along, outside"));
+    EXPECT_TRUE(names(x, "pitch, taken"));
+    EXPECT_TRUE(names(y, "peg and pin 1, across, inside"));
+    EXPECT_FALSE(names(y, "pitch")) << "the pitch runs along the row only";
+    double sum = 0;
+    for (const ChainStep& s : y) sum += s.weight;
+    EXPECT_NEAR(sum, 1, 0.03);
+    EXPECT_NEAR(x.back().value->mm(), -7.62, 0.01);
+}
+
 TEST_F(DemoPart, NothingMoreNeedsReading) {
     EXPECT_FALSE(f.next.reading);
     EXPECT_TRUE(f.loose.empty());
