@@ -9,10 +9,6 @@
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
-#include <valijson/adapters/nlohmann_json_adapter.hpp>
-#include <valijson/schema.hpp>
-#include <valijson/schema_parser.hpp>
-#include <valijson/validator.hpp>
 
 #include "core/base/atomic_file.h"
 #include "tests/support/parts.h"
@@ -174,25 +170,6 @@ TEST_F(PunchFile, SeveralFilesAppearTogetherOrNotAtAll) {
     EXPECT_FALSE(fs::exists(folder / "out" / "one"));
     EXPECT_TRUE(writeAllAtomically(folder / "new" / "deep", {{"one", "1"}, {"two", "2"}}));
     EXPECT_EQ(*readWhole(folder / "new" / "deep" / "two"), "2");
-}
-
-TEST_F(PunchFile, MatchesItsSchema) {
-    const auto schemaText = readWhole(test::sourceFolder() + "/docs/punch.schema.json");
-    ASSERT_TRUE(schemaText);
-    const auto schemaJson = nlohmann::json::parse(*schemaText);
-    valijson::Schema schema;
-    valijson::SchemaParser parser;
-    const valijson::adapters::NlohmannJsonAdapter schemaAdapter(schemaJson);
-    parser.populateSchema(schemaAdapter, schema);
-    const auto valid = [&](const nlohmann::json& j) {
-        valijson::Validator validator;
-        return validator.validate(schema, valijson::adapters::NlohmannJsonAdapter(j), nullptr);
-    };
-    EXPECT_TRUE(valid(nlohmann::json::parse(toText(test::demoPart()))));
-    EXPECT_TRUE(valid(nlohmann::json::parse(toText(withPeg(*newRow(9))))));
-    auto bad = nlohmann::json::parse(toText(test::demoPart()));
-    bad["readings"][0]["contact"] = "sideways";
-    EXPECT_FALSE(valid(bad));
 }
 
 }  // namespace

@@ -1,0 +1,38 @@
+// Files against docs/punch.schema.json, by an independent validator.
+
+#include <gtest/gtest.h>
+
+#include <nlohmann/json.hpp>
+#include <valijson/adapters/nlohmann_json_adapter.hpp>
+#include <valijson/schema.hpp>
+#include <valijson/schema_parser.hpp>
+#include <valijson/validator.hpp>
+
+#include "core/base/atomic_file.h"
+#include "core/part/file.h"
+#include "tests/support/parts.h"
+
+namespace punch {
+namespace {
+
+TEST(Schema, FilesMatchIt) {
+    const auto schemaText = readWhole(test::sourceFolder() + "/docs/punch.schema.json");
+    ASSERT_TRUE(schemaText);
+    const auto schemaJson = nlohmann::json::parse(*schemaText);
+    valijson::Schema schema;
+    valijson::SchemaParser parser;
+    const valijson::adapters::NlohmannJsonAdapter schemaAdapter(schemaJson);
+    parser.populateSchema(schemaAdapter, schema);
+    const auto valid = [&](const nlohmann::json& j) {
+        valijson::Validator validator;
+        return validator.validate(schema, valijson::adapters::NlohmannJsonAdapter(j), nullptr);
+    };
+    EXPECT_TRUE(valid(nlohmann::json::parse(toText(test::demoPart()))));
+    EXPECT_TRUE(valid(nlohmann::json::parse(toText(withPeg(*newRow(9))))));
+    auto bad = nlohmann::json::parse(toText(test::demoPart()));
+    bad["readings"][0]["contact"] = "sideways";
+    EXPECT_FALSE(valid(bad));
+}
+
+}  // namespace
+}  // namespace punch
