@@ -50,6 +50,14 @@ MeasureStation::MeasureStation(Document& document, ViewState& view, ReadingEntry
     line_->setAccessibleName(tr("Entry line"));
     line_->setFont(theme::digits(1.25));
     line_->setPlaceholderText(tr("type what you read"));
+    line_->setToolTip(
+        tr("Values of the reading above: 16.25 16.23, 0.64in, (33.3-19.4)/2\n"
+           "Or a whole reading: feature [feature] contact [direction] values\n"
+           "  1 4 outside 16.25     1 width 1.00     1 length 3.00\n"
+           "  peg 1 across inside 2.86     left 1 near 2.23     body along 20.70\n"
+           "features: pin number, peg name, left, right, front, rear, body\n"
+           "contacts: outside, inside, centres, width, thickness, diameter, length, height, near, far, middle\n"
+           "directions: along, across, direct. Three letters are enough; Tab completes."));
     line_->installEventFilter(this);
     cardLayout->addWidget(line_);
     hint_ = new WrappedLabel(card);
