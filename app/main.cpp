@@ -84,6 +84,7 @@ int main(int argc, char** argv) {
     if (args.isSet("shot")) return shoot(app, window, args);
     window.resize(1280, 800);
     window.show();
+    window.activateWindow();  // so that the keys work at once, even where no window manager gives the focus
     const QString wanted = args.positionalArguments().value(0);
     if (!wanted.isEmpty())
         window.openPath(wanted);
