@@ -249,7 +249,6 @@ Gauge voltage(const Part& part, const Footprint& f) {
     g.words = "{} of {} {u}";
     g.about = {worst.a, worst.b};
     g.state = atLeast(worst.gap.mm(), (worst.gap - doubtOfGap(f, worst.a, worst.b)).mm(), worst.needed.mm());
-    // Another pair may stand over its limit and still be watched.
     return g;
 }
 
