@@ -191,7 +191,7 @@ void StartView::make() {
         return refuse(pegs_, {"0 to 20 pegs can be set", "locating pegs", "Type a number from 0 to 20"});
     for (LeadCard* card : cards_)
         if (card->isChecked()) part->formations.front().lead = card->shape();
-    for (int i = 0; i < *pegs; ++i) part = withPeg(*part);
+    for (int i = 0; i < *pegs; ++i) part = withSpot(*part);
     emit partMade(*part);
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/derive.h"
 #include "core/measure/adjust.h"
+#include "core/measure/next_reading.h"
 #include "core/part/edit.h"
 #include "core/part/file.h"
 
@@ -53,12 +54,22 @@ void adjustRow(benchmark::State& state) {
 }
 BENCHMARK(adjustRow)->Args({64, 40})->Args({500, 200})->Unit(benchmark::kMillisecond);
 
-/// The yardstick: one column-pivoted QR of a matrix of the adjustment's size.
+/// The yardstick: one column-pivoted QR of the adjustment's own last Jacobian.
 void oneFactorisation(benchmark::State& state) {
-    const Eigen::MatrixXd m = Eigen::MatrixXd::Random(state.range(0), 9);
+    const Part part = row(static_cast<int>(state.range(0)), static_cast<int>(state.range(1)));
+    const Adjustment adjustment(part);
+    const Eigen::MatrixXd& m = adjustment.jacobian();
     for (auto _ : state) benchmark::DoNotOptimize(Eigen::ColPivHouseholderQR<Eigen::MatrixXd>(m).rank());
 }
-BENCHMARK(oneFactorisation)->Arg(40)->Arg(200);
+BENCHMARK(oneFactorisation)->Args({64, 40})->Args({500, 200});
+
+void nextReadingOverAll(benchmark::State& state) {
+    const Part part = row(64, 40);
+    const Adjustment adjustment(part);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(nextReading(part, adjustment, enoughFor(0.0), Candidates::All).words.size());
+}
+BENCHMARK(nextReadingOverAll)->Unit(benchmark::kMillisecond);
 
 void loadAndSave(benchmark::State& state) {
     const std::string text = toText(row(64, 40));

@@ -40,8 +40,12 @@ void printTable(const Footprint& f) {
     for (const BareHole& h : f.bareHoles)
         fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8}\n", h.name, h.at.x.mm(), h.at.y.mm(), doubt(h.doubt),
                    h.size.mm(), "bare");
-    for (const SizeAdvice& a : f.pitches)
-        if (a.firm) fmt::print("pitch as read {:.3f} ± {:.3f} mm. {}\n", a.asRead, kNinetyFive * a.u, a.words);
+    for (const SizeAdvice& a : f.sizes)
+        if (a.firm)
+            fmt::print("{} as read {:.3f} ± {:.3f} mm. {}\n", a.parameter, a.asRead, kNinetyFive * a.u, a.words);
+    for (const LooseMovement& m : f.loose) fmt::print("loose: {}\n", m.words);
+    for (const Slip& s : f.slips) fmt::print("asked: {}{}{}\n", s.words, s.todo.empty() ? "" : " ", s.todo);
+    for (const Model::Complaint& c : f.complaints) fmt::print("wrong: {}: {}\n", c.parameter, c.words);
     fmt::print("next: {}\n", f.next.words);
 }
 

@@ -1,11 +1,15 @@
 #include "core/derive.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "core/clear/spacing.h"
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
 #include "core/measure/adjust.h"
+#include "core/measure/chain_readings.h"
+#include "core/part/numbering.h"
 #include "core/place/place.h"
 #include "core/shape/body.h"
 #include "core/size/hole_fit.h"
@@ -15,56 +19,89 @@ namespace punch {
 namespace {
 
 void addParameters(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
-    const Parameters& parameters = adjustment.parameters();
-    for (const Parameter& p : parameters.all()) {
-        const Expr e = parameters.expr(p.name, adjustment.values());
-        ParameterValue value{p.name, p.words, Length::fromMm(e.value()), {}, p.taken.has_value()};
-        if (adjustment.firm(e)) value.doubt = Length::fromMm(adjustment.doubt(e));
-        footprint.parameters.push_back(value);
+    for (const Parameter& p : adjustment.model().parameters()) {
+        const Expr& e = adjustment.parameter(p.name);
+        ParameterValue value;
+        value.name = p.name;
+        value.words = p.words;
+        value.state = p.state;
+        value.typed = p.typed;
+        value.taken = p.state == Parameter::State::Taken;
+        const bool firm = adjustment.firm(e);
+        if (p.isAngle) {
+            value.angle = Angle::fromDegrees(e.value());
+            if (firm) value.angleDoubt = Angle::fromDegrees(adjustment.doubt(e));
+        } else {
+            value.value = Length::fromMm(e.value());
+            if (firm) value.doubt = Length::fromMm(adjustment.doubt(e));
+        }
+        footprint.parameters.push_back(std::move(value));
     }
     for (std::size_t i = 0; i < part.formations.size(); ++i) {
         const std::string prefix = parameterPrefix(part, part.formations[i]);
         const LeadFit& lead = footprint.leads[i];
         // A round or square lead is as thick as it is wide.
-        if (part.formations[i].lead != LeadShape::Rectangular) {
+        if (part.formations[i].lead != LeadShape::Rectangular &&
+            footprint.parameter(prefix + "lead.width") != nullptr) {
             ParameterValue thickness = *footprint.parameter(prefix + "lead.width");
             thickness.name = prefix + "lead.thickness";
             thickness.words = "lead thickness";
             footprint.parameters.push_back(thickness);
         }
-        const auto sized = [&](const char* name, Length value) {
-            footprint.parameters.push_back(
-                {prefix + name, name, value, lead.sized ? std::optional(Length()) : std::nullopt, false});
+        const auto sized = [&](const char* name, const char* words, Length length, Length doubt) {
+            ParameterValue value;
+            value.name = prefix + name;
+            value.words = words;
+            value.value = length;
+            if (lead.sized) value.doubt = doubt;
+            footprint.parameters.push_back(std::move(value));
         };
-        footprint.parameters.push_back({prefix + "lead.across", "lead over its corners", lead.across,
-                                        lead.sized ? std::optional(lead.acrossDoubt) : std::nullopt, false});
-        sized("hole", lead.hole);
-        sized("land", lead.land);
+        sized("lead.across", "lead over its corners", lead.across, lead.acrossDoubt);
+        sized("hole", "hole", lead.hole, Length());
+        sized("land", "land", lead.land, Length());
     }
 }
 
-/// 95 % doubt below which a pad needs no further reading: a quarter of (hole - lead) / 2, over all pads and pegs.
-double enoughDoubt(const Footprint& f) {
-    double enough = 1e9;
-    for (const LeadFit& lead : f.leads) enough = std::min(enough, (lead.hole - lead.across).mm() / 8);
-    for (const BareHole& h : f.bareHoles) enough = std::min(enough, (h.size - h.peg).mm() / 8);
-    return std::max(enough, 0.0);
+void addSpreads(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
+    for (std::size_t i = 0; i < part.readings.size(); ++i) {
+        const ReadingStats& s = adjustment.readings()[i].stats;
+        if (s.usable && s.spread > 0)
+            footprint.spreads.push_back({part.readings[i].id, Length::fromMm(s.spread), s.specimens});
+    }
+}
+
+void addComplaints(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
+    footprint.complaints = adjustment.model().complaints();
+    for (const std::string& number : doubledNumbers(part))
+        footprint.complaints.push_back({"numbers", fmt::format("the number {} stands at more than one pin", number)});
+}
+
+/// 95 % doubt below which a pad needs no further reading: a quarter of (hole - lead) / 2. By pin and spot.
+Enough enoughDoubt(const Footprint& f) {
+    std::map<FeatureId, double> limits;
+    for (const Pad& p : f.pads) limits[p.id] = std::max((p.hole - f.leads[p.formation].across).mm() / 8, 0.0);
+    for (const BareHole& h : f.bareHoles)
+        if (h.kind != SpotKind::MountingHole) limits[h.id] = std::max((h.size - h.peg).mm() / 8, 0.0);
+    return [limits = std::move(limits)](const FeatureId& id) {
+        const auto it = limits.find(id);
+        return it == limits.end() ? 1e9 : it->second;
+    };
 }
 
 }  // namespace
 
 Footprint derive(const Part& part) {
     const Adjustment adjustment(part);
+    const ChainReadings chains(part, adjustment);
     Footprint f;
     f.name = part.name;
-    for (const Formation& formation : part.formations) {
-        f.leads.push_back(fitLead(part, formation, adjustment));
-        f.pitches.push_back(advicePitch(part, formation));
-    }
-    for (const Peg& peg : part.pegs) f.bareHoles.push_back(fitPeg(part, peg, adjustment));
-    addPlaces(part, adjustment, f);
+    for (const Formation& formation : part.formations) f.leads.push_back(fitLead(part, formation, adjustment, chains));
+    f.sizes = sizeAdvice(part, adjustment);
+    for (const Spot& spot : part.spots)
+        if (hasHole(spot)) f.bareHoles.push_back(fitSpot(part, spot, adjustment));
+    addPlaces(part, adjustment, chains, f);
     for (Pad& pad : f.pads) {
-        const LeadFit& lead = *f.leadOf(part, pad.id);
+        const LeadFit& lead = f.leads[pad.formation];
         pad.hole = lead.hole;
         pad.holeLargest = lead.holeLargest;
         pad.land = lead.land;
@@ -97,6 +134,9 @@ Footprint derive(const Part& part) {
     addSilkscreen(part, f);
     f.readings = adjustment.readings();
     addParameters(part, adjustment, f);
+    addSpreads(part, adjustment, f);
+    addComplaints(part, adjustment, f);
+    f.slips = findSlips(part, adjustment);
     f.next = nextReading(part, adjustment, enoughDoubt(f));
     addGauges(part, adjustment, f);
     return f;

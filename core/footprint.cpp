@@ -40,6 +40,9 @@ const Gauge* Footprint::gauge(const std::string& wanted) const {
 const ParameterValue* Footprint::parameter(const std::string& wanted) const {
     return findIn(parameters, [&](const ParameterValue& p) { return p.name == wanted; });
 }
+const SizeAdvice* Footprint::size(const std::string& wanted) const {
+    return findIn(sizes, [&](const SizeAdvice& s) { return s.parameter == wanted; });
+}
 const LeadFit* Footprint::leadOf(const Part& part, const FeatureId& pin) const {
     const Formation* f = formationOf(part, pin);
     return f == nullptr ? nullptr : findIn(leads, [&](const LeadFit& l) { return l.formation == f->id; });
@@ -48,6 +51,12 @@ const LeadFit* Footprint::leadOf(const Part& part, const FeatureId& pin) const {
 std::optional<Point> Footprint::place(const FeatureId& id) const {
     if (const Pad* p = pad(id)) return p->at;
     if (const BareHole* h = bareHole(id)) return h->at;
+    const Point middle = body ? body->rect.middle() : Point{};
+    for (const MarkPoint& m : marks)
+        if (m.id == id) return m.at;
+    for (const FaceLine& f : faces)
+        if (f.id == id && f.axis != Axis::Height)
+            return f.axis == Axis::Along ? Point{f.at, middle.y} : Point{middle.x, f.at};
     if (!body) return {};
     const Rect& r = body->rect;
     if (id == kBody) return r.middle();

@@ -9,9 +9,12 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/measure/loose.h"
 #include "core/measure/next_reading.h"
 #include "core/measure/reading_result.h"
+#include "core/measure/slips.h"
 #include "core/measure/standard_sizes.h"
+#include "core/model/model.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -38,15 +41,23 @@ std::string fill(const std::string& text, const std::vector<Length>& of, Unit un
 
 enum class PadShape { Round, Rectangle };
 
+/// A 95 % ellipse: half axes at 2.448 standard uncertainties, and the direction of the longer one.
+struct Ellipse {
+    Length major, minor;
+    Angle turn;
+};
+
 /// Doubt of a place: 95 % half intervals; none while it is loose.
 struct PlaceDoubt {
     std::optional<Length> x, y;    ///< of the coordinate from the datum
     std::optional<Length> fitted;  ///< largest in any direction, against the best fit of all leads
+    std::optional<Ellipse> fromDatum, fromFit;
 };
 
 struct Pad {
     FeatureId id;
     std::string number;
+    std::size_t formation = 0;  ///< index among the part's formations
     Point at;
     bool first = false;  ///< marked by its shape
     PadShape shape = PadShape::Round;
@@ -56,13 +67,15 @@ struct Pad {
     PlaceDoubt doubt;
     bool firm = false;    ///< nothing loose moves its place
     bool sized = false;   ///< its lead is measured
-    Length leadX, leadY;  ///< lead section at its mean
+    Length leadX, leadY;  ///< lead section at its mean, along its own axes
     bool leadRound = false;
+    Angle leadTurn;
 };
 
 struct BareHole {
     FeatureId id;
     std::string name;
+    SpotKind kind = SpotKind::Peg;
     Point at;
     Length size;
     Length sizeLargest;
@@ -149,12 +162,35 @@ struct ParameterValue {
     Length value;
     std::optional<Length> doubt;  ///< none while it is loose
     bool taken = false;
-    bool firm() const { return doubt.has_value(); }
+    std::optional<Angle> angle, angleDoubt;  ///< of an angle, instead of value and doubt
+    Parameter::State state = Parameter::State::Free;
+    std::string typed;  ///< of a given value or a formula
+    bool firm() const { return angle ? angleDoubt.has_value() : doubt.has_value(); }
 };
 
-struct LooseMovement {
-    std::vector<FeatureId> features;
-    std::string words;  ///< "peg hole: not measured across yet"
+/// A face besides those of the body, for drawing and measuring.
+struct FaceLine {
+    FeatureId id;
+    std::string name;
+    Axis axis = Axis::Across;
+    Length at;  ///< from the datum; of a height above the seating plane
+    std::optional<Length> doubt;
+};
+
+/// A landmark on the body.
+struct MarkPoint {
+    FeatureId id;
+    std::string name;
+    Point at;
+    PlaceDoubt doubt;
+    bool firm = false;
+};
+
+/// How parts of the kind differ in what one reading says.
+struct Spread {
+    std::string reading;  ///< id
+    Length sigma;         ///< standard deviation
+    int specimens = 0;    ///< 0: a drawing's tolerance
 };
 
 struct Footprint {
@@ -172,8 +208,13 @@ struct Footprint {
     std::vector<Gauge> gauges;
     std::vector<VoltagePair> voltages;  ///< the tightest margin first
     std::vector<Halo> halos;
-    std::vector<ReadingResult> readings;  ///< in the order of the notebook
-    std::vector<SizeAdvice> pitches;
+    std::vector<ReadingResult> readings;       ///< in the order of the notebook
+    std::vector<SizeAdvice> sizes;             ///< pitches, row gaps, leads and pegs against standard values
+    std::vector<Slip> slips;                   ///< what looks like a slip of the hand, as questions
+    std::vector<Spread> spreads;               ///< empty: nothing says how parts of the kind differ
+    std::vector<Model::Complaint> complaints;  ///< formulas and numbers that cannot be
+    std::vector<FaceLine> faces;
+    std::vector<MarkPoint> marks;
     std::vector<LooseMovement> loose;
     NextReading next;
     Point datum;                          ///< the datum in the frame of the first pin
@@ -183,6 +224,7 @@ struct Footprint {
     const BareHole* bareHole(const FeatureId& id) const;
     const Gauge* gauge(const std::string& name) const;
     const ParameterValue* parameter(const std::string& name) const;
+    const SizeAdvice* size(const std::string& parameter) const;
     const LeadFit* leadOf(const Part& part, const FeatureId& pin) const;
     /// Centre of a pin, peg, face or body. None for an unknown identifier.
     std::optional<Point> place(const FeatureId& id) const;

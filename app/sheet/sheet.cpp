@@ -146,7 +146,7 @@ QString Sheet::statusText() const {
     if (mouseIn_) {
         here = t_.unmap(mouse_);
         // On a feature its true centre counts, not the pixel under the mouse.
-        if (const auto place = f.place(hovered_); place && !isFace(hovered_) && hovered_ != kBody) {
+        if (const auto place = f.place(hovered_); place && !isFace(document_.part(), hovered_) && hovered_ != kBody) {
             here = *place;
             what = toQt(featureWords(document_.part(), hovered_)) + "  ";
         }
@@ -187,7 +187,7 @@ void Sheet::paintEvent(QPaintEvent*) {
     if (view_.lens(Lens::Ink)) draw.ink();
     if (view_.lens(Lens::Copper)) draw.copper();
     if (view_.lens(Lens::Voltage)) draw.halos();
-    draw.pegs();
+    draw.spots();
     draw.looseWords(area);
     draw.datum();
     draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
@@ -278,7 +278,7 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
 void Sheet::dropHeld() {
     const Point datum = document_.footprint().datum;
     document_.apply(tr("place of %1").arg(toQt(featureWords(document_.part(), held_))),
-                    withPegDrawnAt(document_.part(), held_, t_.unmap(mouse_) + datum));
+                    withSpotDrawnAt(document_.part(), held_, t_.unmap(mouse_) + datum));
 }
 
 void Sheet::wheelEvent(QWheelEvent* event) {

@@ -137,22 +137,22 @@ PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent)
 }
 
 void PlaceStation::addPeg() {
-    if (document_.open()) document_.apply(tr("peg"), withPeg(document_.part()));
+    if (document_.open()) document_.apply(tr("peg"), withSpot(document_.part()));
 }
 
 void PlaceStation::removeChosenPeg() {
     const Part& part = document_.part();
-    const FeatureId id = pegOf(part, view_.first()) != nullptr ? view_.first()
-                         : part.pegs.empty()                   ? FeatureId()
-                                                               : part.pegs.back().id;
+    const FeatureId id = spotOf(part, view_.first()) != nullptr ? view_.first()
+                         : part.spots.empty()                   ? FeatureId()
+                                                               : part.spots.back().id;
     if (!id.empty()) document_.apply(tr("removal of %1").arg(toQt(featureWords(part, id))), withoutFeature(part, id));
 }
 
 void PlaceStation::mirrorPeg(bool across) {
-    if (!document_.open() || document_.part().pegs.empty()) return;
+    if (!document_.open() || document_.part().spots.empty()) return;
     const Part& part = document_.part();
     const Footprint& f = document_.footprint();
-    const FeatureId id = pegOf(part, view_.first()) != nullptr ? view_.first() : part.pegs.back().id;
+    const FeatureId id = spotOf(part, view_.first()) != nullptr ? view_.first() : part.spots.back().id;
     const FeatureId& left = part.formations.front().pins.front();
     const FeatureId& right = part.formations.front().pins.back();
     Point at = f.bareHole(id)->at - f.pad(left)->at;
@@ -160,7 +160,7 @@ void PlaceStation::mirrorPeg(bool across) {
         at.y = -at.y;
     else
         at.x = f.pad(right)->at.x - f.pad(left)->at.x - at.x;
-    document_.apply(tr("place of %1").arg(toQt(featureWords(part, id))), withPegDrawnAt(part, id, at));
+    document_.apply(tr("place of %1").arg(toQt(featureWords(part, id))), withSpotDrawnAt(part, id, at));
 }
 
 void PlaceStation::setDatum(DatumKind kind, const FeatureId& feature) {
@@ -192,7 +192,7 @@ void PlaceStation::refresh() {
                                                                        : 2);
     datum_->setItemText(
         2, part.datum.kind == DatumKind::Feature ? toQt(featureWords(part, part.datum.feature)) : tr("chosen feature"));
-    const SizeAdvice& a = document_.footprint().pitches.front();
+    const SizeAdvice& a = *document_.footprint().size("pitch");
     if (f.pins.size() < 2)
         pitch_->setText(tr("One pin has no pitch."));
     else if (!a.firm)
@@ -217,9 +217,9 @@ void PlaceStation::refresh() {
         pitchChoice_->setCurrentIndex(pitchChoice_->count() - 1);
     }
     pitchChoice_->setEnabled(f.pins.size() > 1 && pitchChoice_->count() > 1);
-    for (QPushButton* b : {removePeg_, otherSide_, otherEnd_}) b->setEnabled(!part.pegs.empty());
+    for (QPushButton* b : {removePeg_, otherSide_, otherEnd_}) b->setEnabled(!part.spots.empty());
     pegs_->setText(
-        part.pegs.empty()
+        part.spots.empty()
             ? tr("None. A peg gets a bare hole of its own.")
             : tr("Bare holes, read against the pins. Drag a loose one on the sheet to where it sits on the part."));
     const auto doubt = [&](const std::optional<Length>& d) { return d ? view_.value(*d) : tr("loose"); };

@@ -13,6 +13,9 @@ public:
     static constexpr Angle fromRadians(double r) { return Angle(r * 180.0 / std::numbers::pi); }
     constexpr double degrees() const { return deg_; }
     constexpr double radians() const { return deg_ * std::numbers::pi / 180.0; }
+    Angle operator-() const { return Angle(-deg_); }
+    friend Angle operator+(Angle a, Angle b) { return Angle(a.deg_ + b.deg_); }
+    friend Angle operator-(Angle a, Angle b) { return Angle(a.deg_ - b.deg_); }
     friend auto operator<=>(const Angle&, const Angle&) = default;
 
 private:

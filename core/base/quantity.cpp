@@ -7,6 +7,7 @@
 #include <array>
 #include <cctype>
 #include <cmath>
+#include <limits>
 #include <optional>
 
 namespace punch {
@@ -21,6 +22,7 @@ double cm(double v) { return v * 10.0 * scale; }
 double um(double v) { return v * 1e-3 * scale; }
 double mil(double v) { return v * 0.0254 * scale; }
 double inch(double v) { return v * 25.4 * scale; }
+double degree(double v) { return v; }
 
 void replaceAll(std::string& text, std::string_view from, std::string_view to) {
     for (std::size_t at = 0; (at = text.find(from, at)) != std::string::npos; at += to.size())
@@ -35,6 +37,7 @@ std::string plain(std::string_view typed) {
     replaceAll(text, "″", "in");
     replaceAll(text, "−", "-");
     replaceAll(text, "×", "*");
+    replaceAll(text, "°", "deg");
     const auto first = text.find_first_not_of(" \t");
     if (first == std::string::npos) return {};
     return text.substr(first, text.find_last_not_of(" \t") - first + 1);
@@ -48,6 +51,9 @@ mu::Parser makeParser(const std::string& text) {
     parser.DefinePostfixOprt("um", um, false);
     for (const char* name : {"mil", "mils", "thou"}) parser.DefinePostfixOprt(name, mil, false);
     for (const char* name : {"in", "inch"}) parser.DefinePostfixOprt(name, inch, false);
+    parser.DefinePostfixOprt("deg", degree, false);
+    // Names of parameters hold points: "lead.width", "f2.pitch".
+    parser.DefineNameChars("0123456789_.abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ");
     parser.SetExpr(text);
     return parser;
 }
@@ -134,6 +140,102 @@ Result<double> parseNumber(std::string_view typed) {
     if (!value) return tl::make_unexpected(value.error());
     if (value->degree != 0) return problem("no unit belongs here", fmt::format("“{}”", typed), "Type the number alone");
     return value->value;
+}
+
+Result<Angle> parseAngle(std::string_view typed) {
+    const auto value = parseNumber(typed);
+    if (!value) return tl::make_unexpected(value.error());
+    if (std::abs(*value) > 3600)
+        return problem("the angle is more than ten turns", fmt::format("“{}”", typed), "Type degrees");
+    return Angle::fromDegrees(*value);
+}
+
+// ------------------------------------------------------------------ formulas
+
+struct Formula::Compiled {
+    mu::Parser parser;
+    std::vector<double> slots;
+};
+
+std::vector<std::string> Formula::namesIn(std::string_view typed) {
+    std::vector<std::string> names;
+    try {
+        mu::Parser parser = makeParser(plain(typed));
+        for (const auto& [name, value] : parser.GetUsedVar()) names.push_back(name);
+    } catch (const mu::ParserError&) {
+        names.clear();
+    }
+    return names;
+}
+
+Result<Formula> Formula::parse(std::string_view typed, Unit bareUnit, Kind wanted,
+                               const std::function<Kind(const std::string&)>& kindOf) {
+    Formula f;
+    f.names_ = namesIn(typed);
+    const std::string where = fmt::format("“{}”", typed);
+    if (f.names_.empty()) {
+        // A plain value: one law with what is typed as a reading.
+        const auto length = wanted == Kind::Length ? parseLength(typed, bareUnit) : Result<Length>(Length());
+        if (!length) return tl::make_unexpected(length.error());
+        const auto angle = wanted == Kind::Angle ? parseAngle(typed) : Result<Angle>(Angle());
+        if (!angle) return tl::make_unexpected(angle.error());
+        f.factor_ = wanted == Kind::Length ? length->mm() : angle->degrees();
+        return f;
+    }
+    f.compiled_ = std::make_shared<Compiled>();
+    Compiled& c = *f.compiled_;
+    c.slots.assign(f.names_.size(), 0.0);
+    try {
+        c.parser = makeParser(plain(typed));
+        for (std::size_t i = 0; i < f.names_.size(); ++i) c.parser.DefineVar(f.names_[i], &c.slots[i]);
+        const auto at = [&](double by) {
+            for (std::size_t i = 0; i < c.slots.size(); ++i)
+                c.slots[i] = (1.37 + 0.61 * static_cast<double>(i)) * (kindOf(f.names_[i]) == Kind::Length ? by : 1.0);
+            scale = by;
+            const double v = c.parser.Eval();
+            scale = 1.0;
+            return v;
+        };
+        const double once = at(1.0);
+        const double twice = at(2.0);
+        if (std::isfinite(once) && std::isfinite(twice)) {
+            const double tol = 1e-9 * (std::abs(once) + 1e-12);
+            const bool pure = std::abs(twice - once) <= tol;
+            const bool length = std::abs(twice - 2 * once) <= tol;
+            if (!pure && !length)
+                return problem("a length and a bare number are mixed", where, "Write the unit on each: A - 2mm");
+            if (wanted == Kind::Length && !length)
+                return problem("the formula gives no length", where, "Multiply by a length, or write a unit");
+            if (wanted == Kind::Angle && !pure)
+                return problem("the formula gives a length, not an angle", where, "Divide by a length");
+        }
+    } catch (const mu::ParserError&) {
+        scale = 1.0;
+        return problem("this is no formula", where, "Type names, numbers with units and + - * / ( )");
+    }
+    return f;
+}
+
+double Formula::value(const std::vector<double>& values) const {
+    if (!compiled_) return factor_;
+    for (std::size_t i = 0; i < values.size(); ++i) compiled_->slots[i] = values[i];
+    try {
+        return compiled_->parser.Eval();
+    } catch (const mu::ParserError&) {
+        return std::numeric_limits<double>::quiet_NaN();
+    }
+}
+
+double Formula::derivative(const std::vector<double>& values, std::size_t index) const {
+    if (!compiled_) return 0;
+    // Central differences over five points.
+    const double h = 1e-2 * std::max(std::abs(values[index]), 1.0);
+    std::vector<double> v = values;
+    const auto at = [&](double k) {
+        v[index] = values[index] + k * h;
+        return value(v);
+    };
+    return (at(-2) - 8 * at(-1) + 8 * at(1) - at(2)) / (12 * h);
 }
 
 bool namesUnit(std::string_view typed) {

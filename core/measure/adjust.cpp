@@ -7,157 +7,293 @@
 #include <boost/math/distributions/chi_squared.hpp>
 #include <cmath>
 
+#include "core/measure/drawn_range.h"
+#include "core/measure/instruments.h"
+
 namespace punch {
 namespace {
-constexpr int kMostIterations = 30;
-constexpr double kConverged = 1e-10;  // mm
+constexpr int kMostIterations = 60;
+constexpr int kMostHalvings = 12;
+constexpr double kConverged = 1e-10;  // mm or degrees
 constexpr double kNoRedundancy = 1e-6;
 constexpr double kWholeTestRisk = 0.001;
+constexpr int kMostBlunders = 20;
+
+using Decomposition = Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd>;
 }  // namespace
 
-Adjustment::Adjustment(const Part& part, const std::string& free) : parameters_(part, free) {
-    values_ = parameters_.start();
-    drawn_ = featuresAt(part, parameters_, values_);
-    const auto stats = readingStats(part);
-    readings_.resize(part.readings.size());
-    std::vector<bool> use(part.readings.size());
-    for (std::size_t i = 0; i < readings_.size(); ++i) {
+Adjustment::Adjustment(const Part& part, const std::string& free)
+    : model_(part, free), values_(model_.start()), drawn_(model_, values_), at_(drawn_) {
+    const std::size_t count = part.readings.size();
+    auto stats = readingStats(part);
+    readings_.resize(count);
+    equations_.resize(count);
+    std::vector<bool> use(count);
+    for (std::size_t i = 0; i < count; ++i) equations_[i] = resolve(part, part.readings[i], drawn_);
+    for (std::size_t i = 0; i < count; ++i) {
         ReadingResult& r = readings_[i];
-        r.stats = stats[i];
-        r.words = stats[i].question;
-        const auto f = contactExpr(part, part.readings[i], drawn_, drawn_);
+        r.stats = std::move(stats[i]);
+        r.words = r.stats.question;
+        const auto f = evaluate(part, i, drawn_);
         if (!f) {
             r.state = ReadingState::Orphan;
             r.words = f.error().what;
         }
-        use[i] = f.has_value() && stats[i].usable;
+        use[i] = f.has_value() && r.stats.usable && std::isfinite(r.stats.mean);
     }
-    used_ = static_cast<int>(std::count(use.begin(), use.end(), true));
     solve(part, use);
-    judge(part);
-    // One blunder at a time is set aside, as long as something is left to check the rest.
-    for (int round = 0; round < 20; ++round) {
-        std::size_t worst = readings_.size();
-        for (const std::size_t i : rows_)
-            if (std::abs(readings_[i].w) > kInDoubt &&
-                (worst == readings_.size() || std::abs(readings_[i].w) > std::abs(readings_[worst].w)))
-                worst = i;
-        if (worst == readings_.size() || redundancy_ < 1 || readings_[worst].state == ReadingState::OneOf) break;
-        const double w = readings_[worst].w;
-        use[worst] = false;
-        solve(part, use);
-        judge(part);
-        readings_[worst].state = ReadingState::InDoubt;
-        readings_[worst].w = w;
-    }
-    for (std::size_t i = 0; i < readings_.size(); ++i) {
+    judge();
+    snoop(part, use);
+    features_ = at_.features();
+    for (std::size_t i = 0; i < count; ++i) {
         ReadingResult& r = readings_[i];
         if (r.state == ReadingState::Orphan || r.state == ReadingState::Unused) continue;
-        r.expected = contactExpr(part, part.readings[i], features_, drawn_)->value();
-        if (r.state == ReadingState::InDoubt)
-            r.words =
-                fmt::format("{:.3f} mm off what the rest agree on ({:.3f} mm)", r.stats.mean - r.expected, r.expected);
+        r.expected = evaluate(part, i, at_)->value();
+        if (r.state == ReadingState::InDoubt) {
+            const char* unit = part.readings[i].contact == Contact::Angle ? "°" : " mm";
+            r.words = fmt::format("{:.3f}{} off what the rest agree on ({:.3f}{})", r.stats.mean - r.expected, unit,
+                                  r.expected, unit);
+        }
+    }
+}
+
+Adjustment::Equation Adjustment::resolve(const Part& part, const Reading& r, const ModelAt& drawn) const {
+    Equation e;
+    if (r.contact == Contact::Quantity) {
+        e.parameter = model_.parameterIndex(r.name);
+        return e;
+    }
+    e.a = model_.featureIndex(asMeant(r, r.a));
+    if (!r.b.empty()) e.b = model_.featureIndex(asMeant(r, r.b));
+    if (!r.c.empty()) e.c = model_.featureIndex(r.c);
+    if (!part.zeros.empty() && !r.drawing) e.zero = model_.parameterIndex("zero." + r.instrument);
+    if (!r.sameAs.empty())
+        for (std::size_t i = 0; i < part.readings.size(); ++i)
+            if (part.readings[i].id == r.sameAs && part.readings[i].sameAs.empty()) e.same = static_cast<int>(i);
+    if (e.a >= 0 && e.b >= 0 && !r.isSigned && r.axis != Axis::Direct) {
+        const Feature a = drawn.feature(e.a);
+        const Feature b = drawn.feature(e.b);
+        e.sign = drawnSign(r, &a, &b);
+    }
+    return e;
+}
+
+Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const ModelAt& at) const {
+    const Reading& r = part.readings[index];
+    const Equation& e = equations_[index];
+    if (r.contact == Contact::Quantity) {
+        if (e.parameter >= 0) return at.parameter(e.parameter);
+        return problem("a named value needs a name", r.id, "Name it, as in “A”");
+    }
+    if (e.a < 0 || (!r.b.empty() && e.b < 0) || (!r.c.empty() && e.c < 0))
+        return problem("it was taken on a feature that is no longer there", r.id,
+                       "Bring the feature back, join the reading to another, or remove it");
+    const Feature a = at.feature(e.a);
+    std::optional<Feature> b;
+    std::optional<Feature> c;
+    if (e.b >= 0) b = at.feature(e.b);
+    if (e.c >= 0) c = at.feature(e.c);
+    auto f = contactExpr(r, &a, b ? &*b : nullptr, c ? &*c : nullptr, e.sign);
+    if (!f) return f;
+    if (r.contact == Contact::Angle && readings_[index].stats.usable) {
+        // The turn of the value nearest to what was read.
+        const double turns = std::round((readings_[index].stats.mean - f->value()) / 360.0);
+        if (turns != 0) *f = *f + Expr(360.0 * turns);
+    }
+    if (e.zero >= 0) *f = *f + at.parameter(e.zero);
+    if (!r.sameAs.empty()) {
+        if (e.same < 0)
+            return problem("the reading that it was found equal to is no longer there", r.id, "Choose another");
+        const auto other = evaluate(part, static_cast<std::size_t>(e.same), at);
+        if (!other) return other;
+        return *f - *other;
+    }
+    return f;
+}
+
+void Adjustment::fillRows(const Part& part, const ModelAt& at) {
+    j_.setZero();
+    for (Eigen::Index row = 0; row < v_.size(); ++row) {
+        const int reading = rows_[static_cast<std::size_t>(row)];
+        double u = 1;
+        double mean = 0;
+        Expr f;
+        if (reading >= 0) {
+            const ReadingStats& s = readings_[static_cast<std::size_t>(reading)].stats;
+            f = *evaluate(part, static_cast<std::size_t>(reading), at);
+            u = s.u;
+            mean = s.mean;
+        } else {
+            const auto& letter = model_.letterValues()[static_cast<std::size_t>(-1 - reading)];
+            const DrawnRange range = drawnRange(letter.value);
+            f = at.parameter(letter.parameter);
+            u = std::max(range.half() / std::sqrt(3.0), kLeastU);
+            mean = range.middle();
+        }
+        for (const auto& [index, d] : f.gradient()) j_(row, index) = d / u;
+        v_(row) = (mean - f.value()) / u;
     }
 }
 
 void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
-    const auto n = parameters_.unknowns();
+    const auto n = static_cast<Eigen::Index>(model_.unknowns());
     rows_.clear();
     for (std::size_t i = 0; i < use.size(); ++i)
-        if (use[i]) rows_.push_back(i);
+        if (use[i]) rows_.push_back(static_cast<int>(i));
+    for (std::size_t i = 0; i < model_.letterValues().size(); ++i) rows_.push_back(-1 - static_cast<int>(i));
     const auto m = static_cast<Eigen::Index>(rows_.size());
-    j_ = Eigen::MatrixXd::Zero(m, n);
-    v_ = Eigen::VectorXd::Zero(m);
+    j_.resize(m, n);
+    v_.resize(m);
     scale_ = Eigen::VectorXd::Ones(n);
-    values_ = parameters_.start();
-    Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod;
+    values_ = model_.start();
+    at_ = ModelAt(model_, values_);
+    fillRows(part, at_);
+    null_ = Eigen::MatrixXd::Identity(n, n);
+    c_ = Eigen::MatrixXd::Zero(n, n);
+    redundancy_ = static_cast<int>(m);
+    if (m == 0 || n == 0) return;
+
+    Decomposition cod;
     cod.setThreshold(kRankThreshold);
-    for (int iteration = 0; iteration < kMostIterations; ++iteration) {
-        features_ = featuresAt(part, parameters_, values_);
-        j_.setZero();
-        for (Eigen::Index row = 0; row < m; ++row) {
-            const std::size_t i = rows_[static_cast<std::size_t>(row)];
-            const Expr f = *contactExpr(part, part.readings[i], features_, drawn_);
-            const double u = readings_[i].stats.u;
-            for (const auto& [index, d] : f.gradient()) j_(row, index) = d / u;
-            v_(row) = (readings_[i].stats.mean - f.value()) / u;
-        }
-        if (m == 0 || n == 0) break;
+    Eigen::MatrixXd factored;
+    const auto factorise = [&] {
+        factored = j_;
         for (Eigen::Index k = 0; k < n; ++k) {
             const double norm = j_.col(k).norm();
             scale_(k) = norm > 0 ? 1.0 / norm : 1.0;
         }
         cod.compute(j_ * scale_.asDiagonal());
-        const Eigen::VectorXd step = scale_.asDiagonal() * cod.solve(v_);
-        for (Eigen::Index k = 0; k < n; ++k) values_[static_cast<std::size_t>(k)] += step(k);
-        if (step.lpNorm<Eigen::Infinity>() < kConverged) break;
-    }
-    features_ = featuresAt(part, parameters_, values_);
-    const Eigen::Index rank = m == 0 || n == 0 ? 0 : cod.rank();
-    null_ = Eigen::MatrixXd::Identity(n, n);
-    c_ = Eigen::MatrixXd::Zero(n, n);
-    if (rank > 0) {
-        const Eigen::MatrixXd pseudo = cod.pseudoInverse();
-        c_ = scale_.asDiagonal() * (pseudo * pseudo.transpose()) * scale_.asDiagonal();
-        null_.resize(n, 0);
-        if (rank < n) {
-            // The last n - rank rows of Z span the null space of the scaled Jacobian.
-            const Eigen::MatrixXd z = cod.colsPermutation() * Eigen::MatrixXd(cod.matrixZ()).transpose();
-            null_ = scale_.asDiagonal() * z.rightCols(n - rank);
+    };
+    factorise();
+    for (int iteration = 0; iteration < kMostIterations; ++iteration) {
+        // A linear problem is solved by the first step; the old factors then show that nothing is left to do.
+        Eigen::VectorXd step = scale_.asDiagonal() * cod.solve(v_);
+        if (!step.allFinite() || step.lpNorm<Eigen::Infinity>() < kConverged) break;
+        const double before = v_.squaredNorm();
+        const std::vector<double> from = values_;
+        for (int halving = 0; halving <= kMostHalvings; ++halving) {
+            for (Eigen::Index k = 0; k < n; ++k)
+                values_[static_cast<std::size_t>(k)] = from[static_cast<std::size_t>(k)] + step(k);
+            at_ = ModelAt(model_, values_);
+            fillRows(part, at_);
+            if (v_.allFinite() && v_.squaredNorm() <= before * (1 + 1e-9) + 1e-12) break;
+            step /= 2;
         }
+        if ((j_ - factored).lpNorm<Eigen::Infinity>() > 1e-12 * factored.lpNorm<Eigen::Infinity>()) factorise();
     }
+    const Eigen::Index rank = cod.rank();
     redundancy_ = static_cast<int>(m - rank);
+    if (rank == 0) return;
+    const Eigen::MatrixXd r = cod.matrixT().topLeftCorner(rank, rank).triangularView<Eigen::Upper>();
+    Eigen::MatrixXd inverse = Eigen::MatrixXd::Identity(rank, rank);
+    r.triangularView<Eigen::Upper>().solveInPlace(inverse);
+    if (rank == n) {
+        const Eigen::MatrixXd g = scale_.asDiagonal() * (cod.colsPermutation() * inverse);
+        c_.noalias() = g * g.transpose();
+        null_.resize(n, 0);
+    } else {
+        // The first rows of Z span what is determined, the last n - rank the null space of the scaled Jacobian.
+        const Eigen::MatrixXd z = cod.colsPermutation() * Eigen::MatrixXd(cod.matrixZ()).transpose();
+        const Eigen::MatrixXd g = scale_.asDiagonal() * (z.leftCols(rank) * inverse);
+        c_.noalias() = g * g.transpose();
+        null_ = scale_.asDiagonal() * z.rightCols(n - rank);
+    }
 }
 
-void Adjustment::judge(const Part& part) {
-    for (Eigen::Index row = 0; row < v_.size(); ++row) {
-        const std::size_t i = rows_[static_cast<std::size_t>(row)];
-        const Expr f = *contactExpr(part, part.readings[i], features_, drawn_);
-        v_(row) = (readings_[i].stats.mean - f.value()) / readings_[i].stats.u;
-    }
+void Adjustment::judge() {
     chi2_ = v_.squaredNorm();
     // Cofactors of the standardised residuals: I - A C A'.
-    const Eigen::MatrixXd q = Eigen::MatrixXd::Identity(v_.size(), v_.size()) - j_ * c_ * j_.transpose();
-    for (Eigen::Index row = 0; row < v_.size(); ++row) {
-        ReadingResult& r = readings_[rows_[static_cast<std::size_t>(row)]];
-        r.redundancy = std::max(q(row, row), 0.0);
-        const bool checked = r.redundancy > kNoRedundancy;
-        r.state = checked ? ReadingState::Agrees : ReadingState::Unchecked;
-        r.w = checked ? v_(row) / std::sqrt(r.redundancy) : 0.0;
-    }
+    const Eigen::MatrixXd a = j_ * c_;
+    const auto cofactor = [&](Eigen::Index i, Eigen::Index k) {
+        return (i == k ? 1.0 : 0.0) - a.row(i).dot(j_.row(k));
+    };
+    const auto resultOf = [&](Eigen::Index row) -> ReadingResult* {
+        const int reading = rows_[static_cast<std::size_t>(row)];
+        return reading < 0 ? nullptr : &readings_[static_cast<std::size_t>(reading)];
+    };
     Eigen::Index worst = -1;
+    double largest = kInDoubt;
     for (Eigen::Index row = 0; row < v_.size(); ++row) {
-        const double w = std::abs(readings_[rows_[static_cast<std::size_t>(row)]].w);
-        if (w > kInDoubt && (worst < 0 || w > std::abs(readings_[rows_[static_cast<std::size_t>(worst)]].w)))
+        ReadingResult* r = resultOf(row);
+        if (r == nullptr) continue;
+        r->redundancy = std::max(cofactor(row, row), 0.0);
+        const bool checked = r->redundancy > kNoRedundancy;
+        r->state = checked ? ReadingState::Agrees : ReadingState::Unchecked;
+        r->w = checked ? v_(row) / std::sqrt(r->redundancy) : 0.0;
+        if (std::abs(r->w) > largest) {
+            largest = std::abs(r->w);
             worst = row;
+        }
     }
     if (worst < 0) return;
-    std::vector<std::size_t> group;
+    std::vector<int> group;
+    const double own = cofactor(worst, worst);
     for (Eigen::Index row = 0; row < v_.size(); ++row) {
-        if (q(row, row) <= kNoRedundancy) continue;
-        const double rho = q(worst, row) / std::sqrt(q(worst, worst) * q(row, row));
+        const ReadingResult* r = resultOf(row);
+        if (r == nullptr || r->redundancy <= kNoRedundancy) continue;
+        const double rho = cofactor(worst, row) / std::sqrt(own * r->redundancy);
         if (row == worst || std::abs(rho) >= kSameResidual) group.push_back(rows_[static_cast<std::size_t>(row)]);
     }
     if (group.size() < 2) return;
     std::string names;
-    for (const std::size_t i : group) names += fmt::format("{}{}", names.empty() ? "" : ", ", i + 1);
-    for (const std::size_t i : group) {
-        readings_[i].state = ReadingState::OneOf;
-        readings_[i].words = fmt::format("one of readings {} is wrong; nothing tells which", names);
+    for (const int i : group) names += fmt::format("{}{}", names.empty() ? "" : ", ", i + 1);
+    for (const int i : group) {
+        ReadingResult& r = readings_[static_cast<std::size_t>(i)];
+        r.state = ReadingState::OneOf;
+        r.words = fmt::format("one of readings {} is wrong; nothing tells which", names);
     }
 }
 
+void Adjustment::snoop(const Part& part, std::vector<bool> use) {
+    // One blunder at a time is set aside, as long as something is left to check the rest.
+    for (int round = 0; round < kMostBlunders && redundancy_ >= 1; ++round) {
+        std::size_t worst = readings_.size();
+        for (const int i : rows_) {
+            if (i < 0) continue;
+            const double w = std::abs(readings_[static_cast<std::size_t>(i)].w);
+            if (w > kInDoubt && (worst == readings_.size() || w > std::abs(readings_[worst].w)))
+                worst = static_cast<std::size_t>(i);
+        }
+        if (worst == readings_.size() || readings_[worst].state == ReadingState::OneOf) break;
+        const double w = readings_[worst].w;
+        use[worst] = false;
+        solve(part, use);
+        judge();
+        readings_[worst].state = ReadingState::InDoubt;
+        readings_[worst].w = w;
+    }
+}
+
+Result<Expr> Adjustment::equation(const Reading& r) const {
+    const auto index = [&](const FeatureId& id) { return id.empty() ? -1 : model_.featureIndex(asMeant(r, id)); };
+    const int ia = index(r.a);
+    const int ib = index(r.b);
+    const int ic = index(r.c);
+    if (ia < 0 || (!r.b.empty() && ib < 0) || (!r.c.empty() && ic < 0))
+        return problem("it names a feature that is not there", {}, "Choose another");
+    const Feature a = at_.feature(ia);
+    std::optional<Feature> b;
+    std::optional<Feature> c;
+    if (ib >= 0) b = at_.feature(ib);
+    if (ic >= 0) c = at_.feature(ic);
+    return contactExpr(r, &a, b ? &*b : nullptr, c ? &*c : nullptr, drawnSign(r, &a, b ? &*b : nullptr));
+}
+
 Eigen::VectorXd Adjustment::dense(const Expr& e) const {
-    Eigen::VectorXd g = Eigen::VectorXd::Zero(parameters_.unknowns());
+    Eigen::VectorXd g = Eigen::VectorXd::Zero(model_.unknowns());
     for (const auto& [index, d] : e.gradient()) g(index) = d;
     return g;
 }
 
 bool Adjustment::firm(const Expr& e) const {
     if (null_.cols() == 0) return true;
-    const Eigen::VectorXd g = dense(e);
-    const double size = scale_.cwiseProduct(g).norm();
-    return size == 0.0 || (g.transpose() * null_).norm() <= 1e-7 * size;
+    double size2 = 0;
+    Eigen::RowVectorXd along = Eigen::RowVectorXd::Zero(null_.cols());
+    for (const auto& [index, d] : e.gradient()) {
+        size2 += scale_(index) * scale_(index) * d * d;
+        along += d * null_.row(index);
+    }
+    return size2 == 0.0 || along.squaredNorm() <= 1e-14 * size2;
 }
 
 double Adjustment::u(const Expr& e) const { return std::sqrt(std::max(covariance(e, e), 0.0)); }
@@ -178,12 +314,15 @@ bool Adjustment::wholeTestHolds() const {
 std::vector<std::pair<std::size_t, double>> Adjustment::weightsIn(const Expr& e) const {
     // The value's change per reading is g C A' / u; its share of the variance is the square, over the whole.
     std::vector<std::pair<std::size_t, double>> weights;
-    if (j_.rows() == 0) return weights;
-    const Eigen::VectorXd share = (j_ * (c_ * dense(e))).cwiseAbs2();
+    if (j_.rows() == 0 || e.gradient().empty()) return weights;
+    Eigen::VectorXd cg = Eigen::VectorXd::Zero(c_.rows());
+    for (const auto& [index, d] : e.gradient()) cg += d * c_.col(index);
+    const Eigen::VectorXd share = (j_ * cg).cwiseAbs2();
     const double all = share.sum();
     if (all <= 0) return weights;
     for (Eigen::Index row = 0; row < share.size(); ++row)
-        if (share(row) / all >= 0.005) weights.emplace_back(rows_[static_cast<std::size_t>(row)], share(row) / all);
+        if (const int i = rows_[static_cast<std::size_t>(row)]; i >= 0 && share(row) / all >= 0.005)
+            weights.emplace_back(static_cast<std::size_t>(i), share(row) / all);
     std::sort(weights.begin(), weights.end(), [](const auto& a, const auto& b) { return a.second > b.second; });
     return weights;
 }

@@ -2,16 +2,33 @@
 
 #include "core/measure/adjust.h"
 
+#include <fmt/format.h>
+
 namespace punch {
 
-Chain readingsBehind(const Part& part, const Adjustment& adjustment, const Expr& value, std::size_t most,
-                     double least) {
+ChainReadings::ChainReadings(const Part& part, const Adjustment& adjustment) : adjustment_(adjustment) {
+    const FeatureNames names(part);
+    steps_.reserve(part.readings.size());
+    for (std::size_t i = 0; i < part.readings.size(); ++i) {
+        const Reading& r = part.readings[i];
+        ChainStep step{readingWords(part, r, names), "", {}, {}, ChainStep::Link::Reading, r.id, 0};
+        const double mean = adjustment.readings()[i].stats.mean;
+        if (r.contact == Contact::Angle)
+            step.detail = fmt::format("{:.2f}°", mean);
+        else if (!r.sameAs.empty())
+            step.detail = "same";
+        else
+            step.value = Length::fromMm(mean);
+        steps_.push_back(std::move(step));
+    }
+}
+
+Chain ChainReadings::behind(const Expr& value, std::size_t most, double least) const {
     Chain chain;
-    for (const auto& [index, weight] : adjustment.weightsIn(value)) {
+    for (const auto& [index, weight] : adjustment_.weightsIn(value)) {
         if (chain.size() >= most || weight < least) break;
-        const Reading& r = part.readings[index];
-        const Length mean = Length::fromMm(adjustment.readings()[index].stats.mean);
-        chain.push_back({readingWords(part, r), "", {}, mean, ChainStep::Link::Reading, r.id, weight});
+        chain.push_back(steps_[index]);
+        chain.back().weight = weight;
     }
     return chain;
 }

@@ -5,13 +5,24 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/part/numbering.h"
+#include "core/part/slots.h"
+
 namespace punch {
 namespace {
 
-/// Half extent along the line (dx, dy) of length d: a round feature's radius, or where the line leaves a rectangle's
-/// edge. It turns with the line, so its derivatives go through dx and dy too.
-Expr halfAlong(const Feature& f, const Expr& dx, const Expr& dy, const Expr& d) {
+/// Half extent along the line (lx, ly) of length d: a round feature's radius, or where the line leaves a rectangle's
+/// edge. It turns with the line, so its derivatives go through both.
+Expr halfAlong(const Feature& f, const Expr& lx, const Expr& ly, const Expr& d) {
     if (f.round) return f.halfX;
+    Expr dx = lx;
+    Expr dy = ly;
+    if (f.turn) {
+        const Expr c = cosDegrees(*f.turn);
+        const Expr s = sinDegrees(*f.turn);
+        dx = c * lx + s * ly;
+        dy = c * ly - s * lx;
+    }
     const double ax = std::abs(dx.value());
     const double ay = std::abs(dy.value());
     if (ay < 1e-12) return f.halfX;
@@ -21,14 +32,9 @@ Expr halfAlong(const Feature& f, const Expr& dx, const Expr& dy, const Expr& d) 
     return (leavesAtSide ? f.halfX : f.halfY) * (d / (along.value() < 0 ? -along : along));
 }
 
-Expr coordinate(const Feature& f, Axis axis) { return axis == Axis::Across ? f.y : f.x; }
-Expr half(const Feature& f, Axis axis) { return axis == Axis::Across ? f.halfY : f.halfX; }
-
 bool isFaceContact(Contact c) { return c == Contact::FaceNear || c == Contact::FaceFar || c == Contact::FaceCentre; }
 
-tl::unexpected<Problem> notThere(const Part& part, const Reading& r, std::string what) {
-    return problem(std::move(what), readingWords(part, r), "Choose another contact");
-}
+tl::unexpected<Problem> notThere(std::string what) { return problem(std::move(what), {}, "Choose another contact"); }
 
 Expr withHalves(Contact contact, const Expr& between, const Expr& ha, const Expr& hb) {
     if (contact == Contact::Outside) return between + ha + hb;
@@ -36,130 +42,218 @@ Expr withHalves(Contact contact, const Expr& between, const Expr& ha, const Expr
     return between;
 }
 
+Result<Expr> sizeExpr(const Reading& r, const Feature& a) {
+    if (a.kind == FeatureKind::Face) return notThere("a face has no size of its own");
+    if (r.contact == Contact::Rim && !a.round) return notThere("only a round feature has a rim");
+    if (r.contact == Contact::Rim) return 2.0 * a.halfX;
+    if (r.axis == Axis::Direct && !a.round) return notThere("only a round feature has a diameter");
+    if (r.axis == Axis::Height) return a.height ? Result<Expr>(*a.height) : notThere("this feature has no height");
+    if (a.halfX.gradient().empty() && a.halfX.value() == 0) return notThere("a mark has no size");
+    return 2.0 * (r.axis == Axis::Across ? a.halfY : a.halfX);
+}
+
+Result<Expr> angleExpr(const Reading& r, const Feature& a, const Feature& b, const Feature* c) {
+    const auto hasPlace = [](const Feature& f) { return f.kind == FeatureKind::Pin || f.kind == FeatureKind::Spot; };
+    if (!hasPlace(a) || !hasPlace(b) || (c != nullptr && !hasPlace(*c)))
+        return notThere("an angle is between pins, pegs or holes");
+    if (c == nullptr) {
+        const Expr angle = atan2Degrees(b.y - a.y, b.x - a.x);
+        return r.fromBelow ? Expr(180) - angle : angle;
+    }
+    const Expr from = atan2Degrees(a.y - b.y, a.x - b.x);
+    Expr turn = atan2Degrees(c->y - b.y, c->x - b.x) - from;
+    if (turn.value() > 180) turn = turn - Expr(360);
+    if (turn.value() < -180) turn = turn + Expr(360);
+    return abs(turn);
+}
+
 }  // namespace
 
-Result<Expr> contactExpr(const Part& part, const Reading& r, const std::map<FeatureId, Feature>& features,
-                         const std::map<FeatureId, Feature>& drawn) {
-    const auto a = features.find(r.a);
-    const auto b = features.find(r.b);
-    if (a == features.end() || (b == features.end() && r.contact != Contact::Size))
-        return problem("it was taken on a feature that is no longer there", readingWords(part, r),
-                       "Bring the feature back, or remove the reading");
-    const Feature& fa = a->second;
-    if (r.contact == Contact::Size) {
-        if (fa.kind == FeatureKind::Face) return notThere(part, r, "a face has no size of its own");
-        if (r.axis == Axis::Direct && !fa.round) return notThere(part, r, "only a round feature has a diameter");
-        if (r.axis == Axis::Height)
-            return fa.height ? Result<Expr>(*fa.height) : notThere(part, r, "this feature has no height");
-        return 2.0 * half(fa, r.axis);
-    }
-    const Feature& fb = b->second;
-    if (r.a == r.b) return notThere(part, r, "both ends are the same feature");
-    if (r.axis == Axis::Height) return notThere(part, r, "a height is read across one feature");
+double drawnSign(const Reading& r, const Feature* a, const Feature* b) {
+    if (a == nullptr || b == nullptr) return 1;
+    const Axis axis = a->kind == FeatureKind::Face && b->kind == FeatureKind::Face ? a->faceAxis : r.axis;
+    return b->coordinate(axis).value() < a->coordinate(axis).value() ? -1.0 : 1.0;
+}
 
+FeatureId asMeant(const Reading& r, const FeatureId& id) {
+    if (r.fromBelow && id == kLeftFace) return kRightFace;
+    if (r.fromBelow && id == kRightFace) return kLeftFace;
+    return id;
+}
+
+Result<Expr> contactExpr(const Reading& r, const Feature* a, const Feature* b, const Feature* c, double sign) {
+    const Feature& fa = *a;
+    if (r.contact == Contact::Size || r.contact == Contact::Rim) return sizeExpr(r, fa);
+    if (b == nullptr) return notThere("it needs two features");
+    const Feature& fb = *b;
+    if (r.a == r.b) return notThere("both ends are the same feature");
+    if (r.contact == Contact::Angle) return angleExpr(r, fa, fb, c);
+    const bool faceA = fa.kind == FeatureKind::Face;
+    const bool faceB = fb.kind == FeatureKind::Face;
+    if (r.axis == Axis::Height || (faceA && fa.faceAxis == Axis::Height) || (faceB && fb.faceAxis == Axis::Height)) {
+        if (!fa.z || !fb.z) return notThere("a height is read between levels: top, seating plane, lead tip");
+        const Expr between = sign * (*fb.z - *fa.z);
+        if (between.gradient().empty() && between.value() == 0) return notThere("both are at the same level");
+        return between;
+    }
     if (isFaceContact(r.contact)) {
         // The face may stand at either end of the reading; its distance to the other feature is inwards.
-        const Feature& face = fa.kind == FeatureKind::Face ? fa : fb;
-        const Feature& other = fa.kind == FeatureKind::Face ? fb : fa;
-        if (face.kind != FeatureKind::Face || other.kind == FeatureKind::Face)
-            return notThere(part, r, "one end must be a face, the other a pin or a peg");
+        const Feature& face = faceA ? fa : fb;
+        const Feature& other = faceA ? fb : fa;
+        if (!(faceA || faceB) || (faceA && faceB)) return notThere("one end must be a face, the other a pin or a peg");
         const Expr inwards =
-            static_cast<double>(face.side) * (coordinate(face, face.faceAxis) - coordinate(other, face.faceAxis));
-        const Expr h = half(other, face.faceAxis);
+            static_cast<double>(face.side) * (face.coordinate(face.faceAxis) - other.coordinate(face.faceAxis));
+        const Expr h = other.half(face.faceAxis);
         if (r.contact == Contact::FaceNear) return inwards - h;
         if (r.contact == Contact::FaceFar) return inwards + h;
         return inwards;
     }
-    if (fa.kind == FeatureKind::Face || fb.kind == FeatureKind::Face) {
-        if (fa.kind != fb.kind || fa.faceAxis != fb.faceAxis)
-            return notThere(part, r, "this contact needs two opposite faces, or two pins or pegs");
-        const Feature& low = fa.side < 0 ? fa : fb;
-        const Feature& high = fa.side < 0 ? fb : fa;
-        return coordinate(high, fa.faceAxis) - coordinate(low, fa.faceAxis);
+    if (faceA || faceB) {
+        if (faceA != faceB || fa.faceAxis != fb.faceAxis)
+            return notThere("this contact needs two parallel faces, or two pins or pegs");
+        const double way = r.isSigned ? 1.0 : sign;
+        return way * (fb.coordinate(fa.faceAxis) - fa.coordinate(fa.faceAxis));
     }
     if (fa.kind == FeatureKind::Body || fb.kind == FeatureKind::Body)
-        return notThere(part, r, "the body is read from one of its faces");
+        return notThere("the body is read from one of its faces");
     if (r.axis == Axis::Direct) {
         const Expr dx = fb.x - fa.x;
         const Expr dy = fb.y - fa.y;
         const Expr d = hypot(dx, dy);
+        if (r.contact == Contact::Centres) return d;
         return withHalves(r.contact, d, halfAlong(fa, dx, dy, d), halfAlong(fb, dx, dy, d));
     }
-    const double drawnGap = coordinate(drawn.at(r.b), r.axis).value() - coordinate(drawn.at(r.a), r.axis).value();
-    const double sign = drawnGap < 0 ? -1.0 : 1.0;
-    return withHalves(r.contact, sign * (coordinate(fb, r.axis) - coordinate(fa, r.axis)), half(fa, r.axis),
-                      half(fb, r.axis));
+    const Expr between = fb.coordinate(r.axis) - fa.coordinate(r.axis);
+    if (r.isSigned) {
+        if (r.contact != Contact::Centres) return notThere("only a centre to centre reading has a sign");
+        return r.fromBelow && r.axis == Axis::Along ? -between : between;
+    }
+    return withHalves(r.contact, sign * between, fa.half(r.axis), fb.half(r.axis));
 }
 
-std::string readingWords(const Part& part, const Reading& r) {
-    const std::string a = featureWords(part, r.a);
+// ------------------------------------------------------------------ words
+
+FeatureNames::FeatureNames(const Part& part) : part_(part), numbers_(pinNumbers(part)) {}
+
+const std::string* FeatureNames::pin(const FeatureId& id) const {
+    const auto it = numbers_.find(id);
+    return it == numbers_.end() ? nullptr : &it->second;
+}
+
+std::string FeatureNames::words(const FeatureId& id) const {
+    if (const std::string* number = pin(id)) return "pin " + *number;
+    return featureWords(part_, id);
+}
+
+std::string readingWords(const Part& part, const Reading& r) { return readingWords(part, r, FeatureNames(part)); }
+
+std::string readingWords(const Part& part, const Reading& r, const FeatureNames& names) {
+    if (r.contact == Contact::Quantity) return fmt::format("{}, a named value", r.name);
+    const std::string a = names.words(r.a);
+    const std::string below = r.fromBelow ? ", from below" : "";
+    if (r.contact == Contact::Rim) return a + ", diameter from three chords";
     if (r.contact == Contact::Size) {
-        const Peg* peg = pegOf(part, r.a);
-        const Formation* f = formationOf(part, r.a);
+        const Spot* spot = spotOf(part, r.a);
         if (r.axis == Axis::Height) return a + (r.a == kBody ? ", height" : ", length");
-        if (peg != nullptr || (f != nullptr && f->lead == LeadShape::Round)) return a + ", diameter";
         if (r.a == kBody) return a + (r.axis == Axis::Across ? ", across" : ", along the row");
+        const Formation* f = spot == nullptr ? formationOf(part, r.a) : nullptr;
+        const bool round = spot != nullptr ? !spot->flat : f != nullptr && shapeOf(part, *f).lead == LeadShape::Round;
+        if (round) return a + ", diameter";
         return a + (r.axis == Axis::Across ? ", thickness" : ", width");
     }
-    const std::string b = featureWords(part, r.b);
-    if (r.contact == Contact::FaceNear) return fmt::format("{} to {}, near edge", a, b);
-    if (r.contact == Contact::FaceFar) return fmt::format("{} to {}, far edge", a, b);
-    if (r.contact == Contact::FaceCentre) return fmt::format("{} to {}, centre", a, b);
-    const std::string both = a.starts_with("pin ") && b.starts_with("pin ")
-                                 ? fmt::format("pins {} and {}", a.substr(4), b.substr(4))
-                                 : fmt::format("{} and {}", a, b);
-    const bool bothPins = formationOf(part, r.a) != nullptr && formationOf(part, r.a) == formationOf(part, r.b);
+    const std::string b = names.words(r.b);
+    const bool pins = names.pin(r.a) != nullptr && names.pin(r.b) != nullptr;
+    const std::string both =
+        pins ? fmt::format("pins {} and {}", *names.pin(r.a), *names.pin(r.b)) : fmt::format("{} and {}", a, b);
+    if (r.contact == Contact::Angle)
+        return (r.c.empty() ? fmt::format("{} to {}, angle", a, b)
+                            : fmt::format("{}, {}, {}, angle", a, b, names.words(r.c))) +
+               below;
+    if (r.axis == Axis::Height) return both + ", height";
+    if (r.contact == Contact::FaceNear) return fmt::format("{} to {}, near edge{}", a, b, below);
+    if (r.contact == Contact::FaceFar) return fmt::format("{} to {}, far edge{}", a, b, below);
+    if (r.contact == Contact::FaceCentre) return fmt::format("{} to {}, centre{}", a, b, below);
     const std::string way = r.axis == Axis::Direct ? ", direct" : r.axis == Axis::Across ? ", across" : ", along";
-    const std::string contact = r.contact == Contact::Outside  ? "outside"
-                                : r.contact == Contact::Inside ? "inside"
-                                                               : "centres";
+    const std::string contact = r.isSigned                      ? "coordinate"
+                                : r.contact == Contact::Outside ? "outside"
+                                : r.contact == Contact::Inside  ? "inside"
+                                                                : "centres";
     // Pins of one row are read along it; saying so each time would only lengthen the line.
-    return both + (bothPins && r.axis == Axis::Along ? "" : way) + ", " + contact;
+    bool oneRow = false;
+    if (pins && r.axis == Axis::Along && !r.isSigned) {
+        const Formation* f = formationOf(part, r.a);
+        oneRow = f != nullptr && shapeOf(part, *f).kind == FormationKind::Row && f == formationOf(part, r.b);
+    }
+    return both + (oneRow ? "" : way) + ", " + contact + below;
 }
 
 std::string readingShortWords(const Part& part, const Reading& r) {
-    if (r.contact == Contact::Size) return readingWords(part, r);
+    if (r.b.empty()) return readingWords(part, r);
+    const FeatureNames names(part);
     const auto name = [&](const FeatureId& id) {
-        const std::string number = pinNumber(part, id);
-        return number.empty() ? featureWords(part, id) : number;
+        const std::string* number = names.pin(id);
+        return number == nullptr ? names.words(id) : *number;
     };
-    const std::string whole = readingWords(part, r);
-    const bool face =
-        r.contact == Contact::FaceNear || r.contact == Contact::FaceFar || r.contact == Contact::FaceCentre;
-    return name(r.a) + (face ? " → " : " ↔ ") + name(r.b) + whole.substr(std::min(whole.find(','), whole.size()));
+    const std::string whole = readingWords(part, r, names);
+    const bool face = isFaceContact(r.contact);
+    const std::string third = r.c.empty() ? "" : " ∠ " + name(r.c);
+    const auto comma = r.c.empty() ? whole.find(',') : whole.rfind(", angle");
+    return name(r.a) + (face ? " → " : " ↔ ") + name(r.b) + third + whole.substr(std::min(comma, whole.size()));
 }
 
 std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, const FeatureId& b) {
-    const bool faceA = isFace(a);
-    const bool faceB = isFace(b);
+    const bool faceA = isFace(part, a);
+    const bool faceB = isFace(part, b);
     if (b.empty()) {
         if (a == kBody)
             return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}, {Contact::Size, Axis::Height}};
         if (faceA) return {};
-        if (pegOf(part, a) != nullptr) return {{Contact::Size, Axis::Along}};
+        if (const Spot* spot = spotOf(part, a)) {
+            if (spot->flat) return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}};
+            if (spot->kind == SpotKind::Mark) return {};
+            return {{Contact::Size, Axis::Along}, {Contact::Rim, Axis::Along}};
+        }
         const Formation* f = formationOf(part, a);
-        if (f != nullptr && f->lead != LeadShape::Rectangular)
-            return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Height}};
+        if (f == nullptr) return {};
+        const LeadShape lead = shapeOf(part, *f).lead;
+        if (lead == LeadShape::Round)
+            return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Height}, {Contact::Rim, Axis::Along}};
+        if (lead == LeadShape::Square) return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Height}};
         return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}, {Contact::Size, Axis::Height}};
     }
     if (a == kBody || b == kBody || a == b) return {};
     if (faceA && faceB) {
-        const auto across = [](const FeatureId& id) { return id == kFrontFace || id == kRearFace; };
-        if (across(a) != across(b)) return {};
-        return {{Contact::Outside, across(a) ? Axis::Across : Axis::Along}};
+        if (faceAxis(part, a) != faceAxis(part, b)) return {};
+        return {{Contact::Outside, faceAxis(part, a)}};
     }
     if (faceA || faceB) {
         const FeatureId& face = faceA ? a : b;
-        const Axis axis = face == kFrontFace || face == kRearFace ? Axis::Across : Axis::Along;
+        const FeatureId& other = faceA ? b : a;
+        const Axis axis = faceAxis(part, face);
+        if (axis == Axis::Height)
+            return formationOf(part, other) != nullptr ? std::vector<ContactChoice>{{Contact::Outside, axis}}
+                                                       : std::vector<ContactChoice>{};
         return {{Contact::FaceNear, axis}, {Contact::FaceFar, axis}, {Contact::FaceCentre, axis}};
     }
-    const bool sameRow = formationOf(part, a) != nullptr && formationOf(part, a) == formationOf(part, b);
+    const Formation* fa = formationOf(part, a);
+    const bool sameRow = fa != nullptr && fa == formationOf(part, b) && shapeOf(part, *fa).kind == FormationKind::Row;
     std::vector<ContactChoice> choices = {
         {Contact::Outside, Axis::Along}, {Contact::Inside, Axis::Along}, {Contact::Centres, Axis::Along}};
-    if (sameRow) return choices;
     for (const Axis axis : {Axis::Across, Axis::Direct})
         for (const Contact contact : {Contact::Outside, Contact::Inside, Contact::Centres})
-            choices.push_back({contact, axis});
+            if (!sameRow || axis == Axis::Direct) choices.push_back({contact, axis});
+    choices.push_back({Contact::Angle, Axis::Direct});
+    // Pins of two rows that face each other are read across first.
+    if (fa != nullptr && !sameRow && fa == formationOf(part, b) && shapeOf(part, *fa).kind != FormationKind::Ring) {
+        const auto slots = slotsOf(part, *fa);
+        const auto rowOf = [&](const FeatureId& id) {
+            return slots[static_cast<std::size_t>(std::find(fa->pins.begin(), fa->pins.end(), id) - fa->pins.begin())]
+                .row;
+        };
+        if (rowOf(a) != rowOf(b)) std::rotate(choices.begin(), choices.begin() + 3, choices.begin() + 6);
+    } else if (fa != nullptr && fa == formationOf(part, b) && !sameRow) {
+        std::rotate(choices.begin(), choices.begin() + 6, choices.begin() + 9);
+    }
     return choices;
 }
 

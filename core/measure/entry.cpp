@@ -4,10 +4,15 @@
 
 #include <algorithm>
 #include <cctype>
+#include <cmath>
+#include <map>
 #include <sstream>
 
 #include "core/measure/contacts.h"
+#include "core/measure/instruments.h"
+#include "core/part/drawing_value.h"
 #include "core/part/edit.h"
+#include "core/part/numbering.h"
 
 namespace punch {
 namespace {
@@ -31,6 +36,8 @@ const std::vector<ContactWord>& contactWords() {
         {"near", Contact::FaceNear, {}},
         {"far", Contact::FaceFar, {}},
         {"middle", Contact::FaceCentre, {}},
+        {"angle", Contact::Angle, Axis::Direct},
+        {"rim", Contact::Rim, Axis::Along},
     };
     return table;
 }
@@ -63,17 +70,35 @@ std::optional<Axis> axisWord(std::string_view typed) {
     return {};
 }
 
-FeatureId featureByWord(const Part& part, std::string_view typed) {
+enum class Remark { Coordinate, Below, Specimen, Steps, Same, Letter, Drawing };
+
+std::optional<Remark> remarkWord(std::string_view typed) {
+    static constexpr std::pair<std::string_view, Remark> table[] = {
+        {"coordinate", Remark::Coordinate}, {"below", Remark::Below}, {"specimen", Remark::Specimen},
+        {"steps", Remark::Steps},           {"same", Remark::Same},   {"letter", Remark::Letter},
+        {"drawing", Remark::Drawing}};
+    for (const auto& [word, remark] : table)
+        if (means(typed, word)) return remark;
+    return {};
+}
+
+FeatureId featureByWord(const Part& part, const std::map<FeatureId, std::string>& numbers, std::string_view typed) {
     const std::string word = lower(typed);
-    for (const Peg& peg : part.pegs)
-        if (lower(peg.name) == word || peg.id == word) return peg.id;
+    for (const Spot& spot : part.spots)
+        if (lower(spot.name) == word || spot.id == word) return spot.id;
+    for (const Face& face : part.faces)
+        if (lower(face.name) == word || face.id == word) return face.id;
+    for (const Formation& f : part.formations)
+        for (const FeatureId& id : f.pins)
+            if (numbers.at(id) == typed) return id;
     if (part.body.present) {
         for (const auto& [name, id] :
              {std::pair{"left", kLeftFace}, std::pair{"right", kRightFace}, std::pair{"front", kFrontFace},
-              std::pair{"rear", kRearFace}, std::pair{"body", kBody}})
+              std::pair{"rear", kRearFace}, std::pair{"top", kTopFace}, std::pair{"seat", kSeatingPlane},
+              std::pair{"body", kBody}})
             if (means(word, name)) return id;
     }
-    return pinByNumber(part, std::string(typed));
+    return {};
 }
 
 std::vector<std::string> words(std::string_view text) {
@@ -83,12 +108,188 @@ std::vector<std::string> words(std::string_view text) {
     return out;
 }
 
-/// A word of the grammar rather than a unit behind a number.
-bool isGrammarWord(const Part& part, const std::string& word) {
-    if (std::isalpha(static_cast<unsigned char>(word[0])) == 0) return false;
-    const std::string low = lower(word);
-    return contactWord(low) != nullptr || axisWord(low) || !featureByWord(part, low).empty() ||
-           (!namesUnit(low) && low != "and");
+/// Everything but the values of a typed reading.
+class Grammar {
+public:
+    Grammar(const Part& part, std::string_view typed) : part_(part), numbers_(pinNumbers(part)), tokens_(words(typed)) {
+        lastWord_ = tokens_.size();
+        for (std::size_t i = 0; i < tokens_.size(); ++i)
+            if (isWord(tokens_[i])) lastWord_ = i;
+        // A letter's name belongs to the words, whatever it looks like.
+        if (named() && remarkWord(lower(tokens_[lastWord_])) == Remark::Letter && lastWord_ + 1 < tokens_.size())
+            ++lastWord_;
+    }
+
+    bool named() const { return lastWord_ < tokens_.size(); }
+
+    /// What stands behind the last word.
+    std::string values(std::string_view typed) const {
+        std::string text(typed);
+        std::size_t at = 0;
+        for (std::size_t i = 0; named() && i <= lastWord_; ++i) at = text.find(tokens_[i], at) + tokens_[i].size();
+        text.erase(0, at);
+        return text;
+    }
+
+    Result<void> read();
+
+    std::vector<FeatureId> features;
+    std::optional<Contact> contact;
+    std::optional<Axis> axis;
+    std::string kind;  ///< the contact's word
+    bool coordinate = false, below = false, same = false, drawing = false;
+    std::optional<int> steps;
+    int specimen = 0;
+    std::string letter;
+
+private:
+    bool isWord(const std::string& word) const {
+        if (std::isalpha(static_cast<unsigned char>(word[0])) == 0) return false;
+        const std::string low = lower(word);
+        // "exact" and "to" belong to a drawing's value.
+        if (low == "exact" || low == "to" || low == "and") return false;
+        return contactWord(low) != nullptr || axisWord(low) || remarkWord(low) ||
+               !featureByWord(part_, numbers_, word).empty() || !namesUnit(low);
+    }
+
+    const Part& part_;
+    std::map<FeatureId, std::string> numbers_;
+    std::vector<std::string> tokens_;
+    std::size_t lastWord_;
+};
+
+Result<void> Grammar::read() {
+    for (std::size_t i = 0; i <= lastWord_; ++i) {
+        const std::string low = lower(tokens_[i]);
+        if (low == "and" || low == "to" || low == "pin" || low == "pins" || (low == "as" && same)) continue;
+        // The longest name first: "knob face", "lock 2".
+        FeatureId feature;
+        std::size_t length = 0;
+        std::string name;
+        for (std::size_t n = 1; n <= 3 && i + n - 1 <= lastWord_; ++n) {
+            name += (n == 1 ? "" : " ") + tokens_[i + n - 1];
+            if (const FeatureId id = featureByWord(part_, numbers_, name); !id.empty()) {
+                feature = id;
+                length = n;
+            }
+        }
+        const bool stepsFollow = i + 1 <= lastWord_ && remarkWord(lower(tokens_[i + 1])) == Remark::Steps;
+        if (length > 0 && !stepsFollow && (length > 1 || (contactWord(low) == nullptr && !axisWord(low)))) {
+            features.push_back(feature);
+            i += length - 1;
+        } else if (const auto a = axisWord(low)) {
+            axis = a;
+        } else if (const ContactWord* c = contactWord(low); c != nullptr) {
+            contact = c->contact;
+            if (c->axis) axis = c->axis;
+            kind = c->word;
+        } else if (const auto remark = remarkWord(low)) {
+            switch (*remark) {
+                case Remark::Coordinate: coordinate = true; break;
+                case Remark::Below: below = true; break;
+                case Remark::Same: same = true; break;
+                case Remark::Drawing: drawing = true; break;
+                case Remark::Steps: break;  // its count stood before it
+                case Remark::Letter:
+                    if (i + 1 > lastWord_) return problem("the letter is missing", "entry", "Type as in “letter B”");
+                    letter = tokens_[++i];
+                    break;
+                case Remark::Specimen: {
+                    const auto n = i + 1 < tokens_.size() ? parseNumber(tokens_[i + 1]) : parseNumber("");
+                    if (!n || *n < 1 || *n > 99 || *n != std::floor(*n))
+                        return problem("specimens are counted from 1", "entry", "Type as in “specimen 2”");
+                    specimen = static_cast<int>(*n);
+                    ++i;
+                    lastWord_ = std::max(lastWord_, i);
+                    break;
+                }
+            }
+        } else if (stepsFollow) {
+            const auto n = parseNumber(tokens_[i]);
+            if (!n || *n < 1 || *n > 10000 || *n != std::floor(*n))
+                return problem(fmt::format("“{}” is no count of steps", tokens_[i]), "entry",
+                               "Type as in “9 steps 0.1in”");
+            steps = static_cast<int>(*n);
+        } else if (low == "face") {
+            continue;
+        } else {
+            return problem(fmt::format("“{}” is no pin, peg, face or contact of this part", tokens_[i]), "entry",
+                           "Type as in “1 4 outside 16.25” or “left 1 near 2.23”");
+        }
+    }
+    return {};
+}
+
+/// The contact that the words name, among those that the features have.
+Result<void> chooseContact(const Part& part, const Grammar& g, Reading& r) {
+    const bool face = isFace(part, r.a) || (!r.b.empty() && isFace(part, r.b));
+    if (g.coordinate) {
+        if (r.b.empty() || face || g.axis.value_or(Axis::Direct) == Axis::Direct)
+            return problem("a coordinate is of two features, along or across", "entry",
+                           "Type as in “1 peg along coordinate -3.5”");
+        r.contact = Contact::Centres;
+        r.axis = *g.axis;
+        r.isSigned = true;
+        return {};
+    }
+    const auto choices = contactChoices(part, r.a, r.b);
+    if (choices.empty()) return problem("nothing can be read on these", readingWords(part, r), "Choose others");
+    const std::optional<Axis> axis = g.axis;
+    // "height" and "length" between two levels.
+    const bool levels = !r.b.empty() && g.contact.value_or(Contact::Outside) == Contact::Size && axis == Axis::Height;
+    const bool anyContact = !g.contact.has_value() || levels;
+    const Contact wanted = g.contact.value_or(Contact::Outside);
+    const auto fits = std::find_if(choices.begin(), choices.end(), [&](const ContactChoice& c) {
+        return (anyContact || c.contact == wanted) && (!axis || c.axis == *axis);
+    });
+    if (fits == choices.end())
+        return problem(fmt::format("“{}” cannot be read on these features", g.kind.empty() ? "this direction" : g.kind),
+                       "entry", "Press the up or down key to see what can");
+    const bool spot = !r.b.empty() && (spotOf(part, r.a) != nullptr || spotOf(part, r.b) != nullptr);
+    if (!axis && spot && choices.size() > 3)
+        return problem("it is not said in which direction", "entry", "Add along, across or direct");
+    r.contact = fits->contact;
+    r.axis = fits->axis;
+    return {};
+}
+
+bool looksDrawn(const std::string& text) {
+    for (const char* mark : {"±", "+-", "+/-", "..", "…", " exact", " to "})
+        if (text.find(mark) != std::string::npos) return true;
+    return false;
+}
+
+Result<std::vector<RawValue>> parseAngles(std::string_view typed) {
+    std::vector<RawValue> raw;
+    for (const std::string& text : splitValues(typed)) {
+        const auto value = parseAngle(text);
+        if (!value) return tl::make_unexpected(value.error());
+        RawValue v;
+        v.angle = *value;
+        v.typed = text;
+        raw.push_back(std::move(v));
+    }
+    if (raw.empty()) return problem("no value is typed", {}, "Type the angle in degrees, as in 30");
+    return raw;
+}
+
+/// "A = 20.3 ±0.2": a value of no feature.
+Result<Entry> namedValue(std::string_view typed, std::size_t equals, Unit unit) {
+    Entry entry;
+    entry.named = true;
+    Reading& r = entry.reading;
+    r.contact = Contact::Quantity;
+    const auto name = words(typed.substr(0, equals));
+    const bool plain =
+        name.size() == 1 && std::isalpha(static_cast<unsigned char>(name[0][0])) != 0 &&
+        std::all_of(name[0].begin(), name[0].end(), [](unsigned char c) { return std::isalnum(c) != 0 || c == '_'; });
+    if (!plain || namesUnit(name[0]))
+        return problem("the name before = is one word of letters and digits", "entry", "Type as in “A = 20.3 ±0.2”");
+    r.name = name[0];
+    const auto value = parseDrawingValue(typed.substr(equals + 1), unit);
+    if (!value) return tl::make_unexpected(value.error());
+    r.drawing = *value;
+    return entry;
 }
 
 }  // namespace
@@ -105,70 +306,79 @@ Result<std::vector<RawValue>> parseRawValues(std::string_view typed, Unit bareUn
 }
 
 Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, std::string_view typed, Unit bareUnit) {
+    if (const auto equals = typed.find('='); equals != std::string_view::npos)
+        return namedValue(typed, equals, bareUnit);
     Entry entry;
-    const auto tokens = words(typed);
-    std::size_t lastWord = tokens.size();
-    for (std::size_t i = 0; i < tokens.size(); ++i)
-        if (isGrammarWord(part, tokens[i])) lastWord = i;
-    std::string valueText(typed);
-    if (lastWord == tokens.size()) {
+    Reading& r = entry.reading;
+    Grammar g(part, typed);
+    if (!g.named()) {
         if (!asked) return problem("it is not said what was read", {}, "Name it, as in “1 4 outside 16.25”");
-        entry.reading = *asked;
-        entry.reading.raw.clear();
+        r = *asked;
+        r.raw.clear();
+        r.drawing.reset();
     } else {
         entry.named = true;
-        // Pin numbers may follow a name ("left 1 near"): features end where the first contact or direction stands,
-        // or behind the last word.
-        std::vector<FeatureId> features;
-        std::optional<Contact> contact;
-        std::optional<Axis> axis;
-        std::string kind;
-        for (std::size_t i = 0; i <= lastWord; ++i) {
-            const std::string low = lower(tokens[i]);
-            if (low == "and" || low == "to" || low == "pin" || low == "pins" || low == "face") continue;
-            if (const auto a = axisWord(low)) {
-                axis = a;
-            } else if (const ContactWord* c = contactWord(low); c != nullptr) {
-                contact = c->contact;
-                if (c->axis) axis = c->axis;
-                kind = c->word;
-            } else if (const FeatureId id = featureByWord(part, tokens[i]); !id.empty()) {
-                features.push_back(id);
-            } else {
-                return problem(fmt::format("“{}” is no pin, peg, face or contact of this part", tokens[i]), "entry",
-                               "Type as in “1 4 outside 16.25” or “left 1 near 2.23”");
-            }
-        }
-        if (features.empty())
+        if (const auto ok = g.read(); !ok) return tl::make_unexpected(ok.error());
+        if (g.features.empty())
             return problem("no feature is named", "entry", "Begin with a pin, a peg, a face or “body”");
-        if (features.size() > 2) return problem("more than two features are named", "entry", "Name one or two");
-        Reading& r = entry.reading;
+        const std::size_t most = g.contact == Contact::Angle ? 3 : 2;
+        if (g.features.size() > most)
+            return problem(fmt::format("more than {} features are named", most == 2 ? "two" : "three"), "entry",
+                           "Name one or two");
         if (asked) r.instrument = asked->instrument;
-        r.a = features[0];
-        if (features.size() == 2) r.b = features[1];
-        const auto choices = contactChoices(part, r.a, r.b);
-        if (choices.empty()) return problem("nothing can be read on these", readingWords(part, r), "Choose others");
-        const auto fits = std::find_if(choices.begin(), choices.end(), [&](const ContactChoice& c) {
-            return (!contact || c.contact == *contact) && (!axis || c.axis == *axis);
-        });
-        if (fits == choices.end())
-            return problem(fmt::format("“{}” cannot be read on these features", kind.empty() ? "this direction" : kind),
-                           "entry", "Press the up or down key to see what can");
-        if (!axis && pegOf(part, r.b.empty() ? std::string() : r.a) != nullptr && choices.size() > 3)
-            return problem("it is not said in which direction", "entry", "Add along, across or direct");
-        if (!axis && !r.b.empty() && pegOf(part, r.b) != nullptr && choices.size() > 3)
-            return problem("it is not said in which direction", "entry", "Add along, across or direct");
-        r.contact = fits->contact;
-        r.axis = fits->axis;
-        std::size_t at = 0;
-        for (std::size_t i = 0; i <= lastWord; ++i) at = valueText.find(tokens[i], at) + tokens[i].size();
-        valueText.erase(0, at);
+        if (showsAngles(r.instrument)) r.instrument = Reading().instrument;
+        r.a = g.features[0];
+        if (g.features.size() >= 2) r.b = g.features[1];
+        if (g.features.size() == 3) r.c = g.features[2];
+        if (const auto ok = chooseContact(part, g, r); !ok) return tl::make_unexpected(ok.error());
+        r.fromBelow = g.below;
+        r.specimen = g.specimen;
+        r.name = g.letter;
+        if (r.contact == Contact::Angle) r.instrument = kProtractor;
     }
-    auto raw = parseRawValues(valueText, bareUnit);
-    if (!raw) return tl::make_unexpected(raw.error());
-    for (const RawValue& v : *raw)
-        if (const auto ok = plausibleSize(part, entry.reading, v.value); !ok) return tl::make_unexpected(ok.error());
-    entry.reading.raw = std::move(*raw);
+    const std::string values = g.values(typed);
+    if (g.same) {
+        const auto n = parseNumber(values);
+        if (!n || *n < 1 || *n > static_cast<double>(part.readings.size()) || *n != std::floor(*n))
+            return problem("it is not said which reading it equals", "entry", "Type its number, as in “same 3”");
+        r.sameAs = part.readings[static_cast<std::size_t>(*n) - 1].id;
+        return entry;
+    }
+    if (!g.letter.empty() && words(values).empty()) {
+        if (!letterValue(part.letters, g.letter))
+            return problem(fmt::format("the letter “{}” has no value in the table", g.letter), "entry",
+                           "Add it to the letter table, or type its value behind it");
+        return entry;
+    }
+    if (r.contact == Contact::Angle) {
+        auto raw = parseAngles(values);
+        if (!raw) return tl::make_unexpected(raw.error());
+        r.raw = std::move(*raw);
+        return entry;
+    }
+    if (g.drawing || !g.letter.empty() || looksDrawn(values)) {
+        const auto value = parseDrawingValue(values, bareUnit);
+        if (!value) return tl::make_unexpected(value.error());
+        if (const auto ok = plausibleSize(part, r, value->nominal); !ok) return tl::make_unexpected(ok.error());
+        r.drawing = *value;
+        return entry;
+    }
+    if (g.steps) {
+        r.instrument = kGridSteps;
+        const auto grid = parseLength(values, bareUnit);
+        if (!grid) return tl::make_unexpected(grid.error());
+        const std::string text = fmt::format(
+            "{}*({})", *g.steps, words(values).empty() ? values : values.substr(values.find_first_not_of(' ')));
+        const auto value = parseLength(text, bareUnit);
+        if (!value) return tl::make_unexpected(value.error());
+        r.raw.push_back({*value, text, bareUnit, false, {}});
+    } else {
+        auto raw = parseRawValues(values, bareUnit);
+        if (!raw) return tl::make_unexpected(raw.error());
+        r.raw = std::move(*raw);
+    }
+    for (const RawValue& v : r.raw)
+        if (const auto ok = plausibleSize(part, r, v.value); !ok) return tl::make_unexpected(ok.error());
     return entry;
 }
 
@@ -178,8 +388,10 @@ std::vector<std::string> completeEntry(const Part& part, std::string_view typed)
     const std::string last = lower(tokens.back());
     if (std::isalpha(static_cast<unsigned char>(last[0])) == 0) return {};
     std::vector<std::string> all;
-    for (const Peg& peg : part.pegs) all.push_back(peg.name);
-    if (part.body.present) all.insert(all.end(), {"left", "right", "front", "rear", "body"});
+    for (const Spot& spot : part.spots) all.push_back(spot.name);
+    for (const Face& face : part.faces) all.push_back(face.name);
+    if (part.body.present) all.insert(all.end(), {"left", "right", "front", "rear", "top", "seat", "body"});
+    all.insert(all.end(), {"coordinate", "below", "specimen", "steps", "same", "letter", "drawing"});
     for (const ContactWord& c : contactWords()) all.emplace_back(c.word);
     for (const auto& [word, axis] : axisWords()) all.emplace_back(word);
     std::vector<std::string> fits;

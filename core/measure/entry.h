@@ -1,14 +1,19 @@
 #pragma once
 // The entry line: a reading typed as words, or values alone for the reading that is asked for.
 //
-//   reading  = feature [feature] (contact | direction)... value...
-//   feature  = pin number | peg name | left | right | front | rear | body
-//   contact  = outside | inside | centres | width | thickness | diameter | length | height | near | far | middle
+//   reading  = [name =] feature [feature [feature]] (contact | direction | remark)... value...
+//   feature  = pin number | name of a peg, lock, hole, mark or face | left right front rear top seat | body
+//   contact  = outside inside centres width thickness diameter length height near far middle angle rim
 //   direction = along | across | direct
-//   value    = a length with unit and arithmetic, as in quantity.h
+//   remark   = coordinate (signed, B from A) | below (the drawing shows the part from below) | specimen N |
+//              N steps GRID (counted steps of a known grid) | same N (found equal to reading N of the notebook) |
+//              letter B (the table's value) | drawing (what follows is a drawing's value)
+//   value    = a length with unit and arithmetic, as in quantity.h; degrees for an angle; as in drawing_value.h after
+//              "drawing" or when it carries a tolerance or limits
+// A named value of no feature: "A = 20.3 ±0.2".
 //
 // Words may be cut to three letters ("out"). Examples: "1 4 outside 16.25 16.23", "1 width 1.00",
-// "peg 1 across inside 2.86", "left 1 near 2.23", "body along 20.70".
+// "peg across 1 inside 2.86", "left 1 near 2.23", "1 10 centres 9 steps 0.1in", "1 2 angle 30".
 
 #include <optional>
 #include <string>

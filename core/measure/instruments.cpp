@@ -11,15 +11,18 @@ const std::vector<Instrument>& instruments() {
         {"vernier-0.02", "vernier caliper 0.02 mm", 0.02, 0.03, 0.03, 0.02, 0.04, 0.12},
         {"vernier-0.05", "vernier caliper 0.05 mm", 0.05, 0.05, 0.05, 0.02, 0.04, 0.12},
         {"micrometer", "micrometer", 0.001, 0.004, 0.004, 0.003, 0.003, 0.003},
+        {kGridSteps, "steps of a known grid", 0, 0.10, 0.10, 0, 0, 0},
+        {kProtractor, "protractor 0.5 degrees", 0.5, 0.5, 0.5, 0.3, 0.3, 0.5},
         {"ruler", "steel ruler", 0.5, 0.10, 0.10, 0.20, 0.20, 0.25},
     };
     return table;
 }
 
-const Instrument* instrumentByName(std::string_view name) {
-    const auto& all = instruments();
-    const auto it = std::find_if(all.begin(), all.end(), [&](const Instrument& i) { return i.name == name; });
-    return it == all.end() ? nullptr : &*it;
+const Instrument* instrumentByName(const Part& part, std::string_view name) {
+    for (const std::vector<Instrument>* all : {&part.instruments, &instruments()})
+        for (const Instrument& i : *all)
+            if (i.name == name) return &i;
+    return nullptr;
 }
 
 Handling handlingOf(Contact contact) {

@@ -2,9 +2,8 @@
 // Instruments and what is known of their errors: the one table of resolution, limit and handling.
 //
 // Laws (GUM, JCGM 100, type B): the limit is rectangular over ± limit, the step over ± step/2; handling is normal.
+// Lengths in mm; the protractor's in degrees (house values).
 
-#include <optional>
-#include <string>
 #include <string_view>
 #include <vector>
 
@@ -19,18 +18,15 @@ enum class Handling {
     ByEye,       ///< the middle of something, judged by eye
 };
 
-struct Instrument {
-    std::string_view name;         ///< "caliper-0.01", as files call it
-    std::string_view words;        ///< "digital caliper 0.01"
-    double step;                   ///< mm
-    double limit;                  ///< mm, up to 100 mm
-    double limitLong;              ///< mm, above
-    double edge, sameEdge, byEye;  ///< handling s0, mm
-};
-
+/// The instruments that everybody has.
 const std::vector<Instrument>& instruments();
-/// Null when there is no such instrument.
-const Instrument* instrumentByName(std::string_view name);
+/// One of the part's own, else one of the table. Null when there is no such instrument.
+const Instrument* instrumentByName(const Part& part, std::string_view name);
+
+inline constexpr const char* kGridSteps = "grid";  ///< steps of a known grid, counted
+inline constexpr const char* kProtractor = "protractor";
+/// Shows angles rather than lengths.
+inline bool showsAngles(std::string_view instrument) { return instrument == kProtractor; }
 
 Handling handlingOf(Contact contact);
 double startingHandling(const Instrument& instrument, Handling handling);

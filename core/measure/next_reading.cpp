@@ -1,149 +1,190 @@
 #include "core/measure/next_reading.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "core/measure/adjust.h"
 #include "core/measure/instruments.h"
 #include "core/model/best_fit.h"
+#include "core/part/slots.h"
 
 namespace punch {
 namespace {
 
-Reading candidate(const FeatureId& a, const FeatureId& b, Contact contact, Axis axis) {
-    Reading r;
-    r.a = a;
-    r.b = b;
-    r.contact = contact;
-    r.axis = axis;
-    return r;
-}
+constexpr double kLeastGain = 0.02;  // a reading that takes less off the doubt is not worth the time
 
 bool alreadyTaken(const Part& part, const Reading& c) {
-    for (const Reading& r : part.readings) {
+    return std::any_of(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
         const bool same = (r.a == c.a && r.b == c.b) || (r.a == c.b && r.b == c.a);
-        if (same && r.contact == c.contact && r.axis == c.axis) return true;
+        return same && r.contact == c.contact && r.axis == c.axis;
+    });
+}
+
+/// The instrument that was last in hand, for lengths.
+std::string instrumentInHand(const Part& part) {
+    for (auto r = part.readings.rbegin(); r != part.readings.rend(); ++r)
+        if (!r->drawing && instrumentByName(part, r->instrument) != nullptr && !showsAngles(r->instrument) &&
+            r->instrument != kGridSteps)
+            return r->instrument;
+    return Reading().instrument;
+}
+
+/// Variance of one value read with an instrument, mm².
+double plannedVariance(const Instrument& i, Contact contact) {
+    const double s = startingHandling(i, handlingOf(contact));
+    return std::max(i.limit * i.limit / 3 + s * s + i.step * i.step / 12, 1e-10);
+}
+
+struct Open {
+    const Reading* reading;
+    Expr f;
+    bool taken;
+};
+
+/// How much of what is loose in `e` a reading of `f` closes: 1 all of it, 0 nothing.
+double frees(const Adjustment& a, const Eigen::VectorXd& looseE, const Expr& f) {
+    Eigen::VectorXd nf = Eigen::VectorXd::Zero(a.loose().cols());
+    for (const auto& [index, d] : f.gradient()) nf += d * a.loose().row(index).transpose();
+    const double size = nf.norm() * looseE.norm();
+    if (nf.norm() < 1e-9 || size < 1e-15) return 0;
+    const double c = nf.dot(looseE) / size;
+    return c * c;
+}
+
+/// A place with the covariance of what is left of it after the best fit.
+struct Place {
+    Expr x, y;
+    double xx, xy, yy;
+};
+
+double largest(double xx, double xy, double yy) { return (xx + yy) / 2 + std::hypot((xx - yy) / 2, xy); }
+
+/// What has to become firm, the most needed first.
+std::vector<Expr> wanted(const Part& part, const Adjustment& a) {
+    const auto& features = a.features();
+    std::vector<Expr> all;
+    for (const Formation& f : part.formations) {
+        // The far ends of a pattern need all of its parameters.
+        for (const FeatureId& id : {f.pins.back(), f.pins.front(), f.pins[f.pins.size() / 2]})
+            for (const Expr* e : {&features.at(id).x, &features.at(id).y}) all.push_back(*e);
+        for (const FeatureId& id : f.moved)
+            for (const Expr* e : {&features.at(id).x, &features.at(id).y}) all.push_back(*e);
+        const auto slots = slotsOf(part, f);
+        for (std::size_t i = 0; i + 1 < slots.size(); ++i)
+            if (slots[i].row != slots[i + 1].row) {
+                all.push_back(features.at(f.pins[i]).x);
+                all.push_back(features.at(f.pins[i + 1]).x);
+            }
     }
-    return false;
-}
-
-/// Standard uncertainty of one value read with the part's latest instrument, mm.
-double plannedU(const Part& part, const Reading& c) {
-    const std::string& name = part.readings.empty() ? c.instrument : part.readings.back().instrument;
-    const Instrument* i = instrumentByName(name);
-    if (i == nullptr) i = &instruments().front();
-    const double s = startingHandling(*i, handlingOf(c.contact));
-    return std::sqrt(i->limit * i->limit / 3 + s * s + i->step * i->step / 12);
-}
-
-/// Does a reading with gradient g touch what is loose in `e`?
-bool frees(const Adjustment& adjustment, const Expr& f, const Expr& e) {
-    if (adjustment.firm(e) || adjustment.firm(f)) return false;
-    // The reading helps when the null directions that it closes move e.
-    const Eigen::VectorXd nf = adjustment.loose().transpose() * adjustment.dense(f);
-    const Eigen::VectorXd ne = adjustment.loose().transpose() * adjustment.dense(e);
-    return std::abs(nf.dot(ne)) > 1e-9 * nf.norm() * ne.norm();
+    for (const Formation& f : part.formations) {
+        all.push_back(features.at(f.pins.front()).halfX);
+        all.push_back(features.at(f.pins.front()).halfY);
+    }
+    for (const Spot& spot : part.spots) {
+        const Feature& f = features.at(spot.id);
+        all.insert(all.end(), {f.halfX, f.halfY, f.y, f.x});
+    }
+    if (part.body.present) {
+        const Feature& body = features.at(kBody);
+        all.insert(all.end(), {body.halfX, features.at(kLeftFace).x, body.halfY, features.at(kRearFace).y});
+    }
+    for (const Face& face : part.faces) all.push_back(features.at(face.id).coordinate(face.axis));
+    for (const Formation& f : part.formations)
+        if (const auto& height = features.at(f.pins.front()).height) all.push_back(*height);
+    if (part.body.present) all.push_back(*features.at(kBody).height);
+    return all;
 }
 
 }  // namespace
 
-std::vector<Reading> candidateReadings(const Part& part) {
-    std::vector<Reading> all;
-    for (const Formation& f : part.formations) {
-        const FeatureId& a = f.numbers.fromLeft ? f.pins.front() : f.pins.back();
-        const FeatureId& z = f.numbers.fromLeft ? f.pins.back() : f.pins.front();
-        if (f.pins.size() > 1) all.push_back(candidate(a, z, Contact::Outside, Axis::Along));
-        all.push_back(candidate(a, {}, Contact::Size, Axis::Along));
-        if (f.lead == LeadShape::Rectangular) all.push_back(candidate(a, {}, Contact::Size, Axis::Across));
-        if (f.pins.size() > 1) {
-            const FeatureId& second = f.numbers.fromLeft ? f.pins[1] : f.pins[f.pins.size() - 2];
-            all.push_back(candidate(a, second, Contact::Inside, Axis::Along));
-            if (f.pins.size() > 2) all.push_back(candidate(a, z, Contact::Inside, Axis::Along));
-        }
-        for (const Peg& peg : part.pegs) {
-            all.push_back(candidate(peg.id, {}, Contact::Size, Axis::Along));
-            all.push_back(candidate(peg.id, a, Contact::Outside, Axis::Across));
-            all.push_back(candidate(peg.id, z, Contact::Outside, Axis::Along));
-            all.push_back(candidate(peg.id, a, Contact::Inside, Axis::Across));
-            all.push_back(candidate(peg.id, z, Contact::Inside, Axis::Along));
-        }
-        if (part.body.present) {
-            all.push_back(candidate(kBody, {}, Contact::Size, Axis::Along));
-            all.push_back(candidate(kLeftFace, f.pins.front(), Contact::FaceNear, Axis::Along));
-            all.push_back(candidate(kBody, {}, Contact::Size, Axis::Across));
-            all.push_back(candidate(kRearFace, a, Contact::FaceNear, Axis::Across));
-        }
-        all.push_back(candidate(a, {}, Contact::Size, Axis::Height));
-        if (part.body.present) all.push_back(candidate(kBody, {}, Contact::Size, Axis::Height));
-    }
-    return all;
-}
-
-NextReading nextReading(const Part& part, const Adjustment& adjustment, double enough) {
-    const auto& features = adjustment.features();
-    // What has to become firm, the most needed first.
-    std::vector<Expr> wanted;
-    for (const Formation& f : part.formations)
-        if (f.pins.size() > 1) wanted.push_back(features.at(f.pins.back()).x);
-    for (const Formation& f : part.formations) {
-        wanted.push_back(features.at(f.pins.front()).halfX);
-        wanted.push_back(features.at(f.pins.front()).halfY);
-    }
-    for (const Peg& peg : part.pegs) {
-        const Feature& f = features.at(peg.id);
-        wanted.insert(wanted.end(), {f.halfX, f.y, f.x});
-    }
-    if (part.body.present) {
-        const Feature& body = features.at(kBody);
-        wanted.insert(wanted.end(), {body.halfX, features.at(kLeftFace).x, body.halfY, features.at(kRearFace).y});
-    }
-    for (const Formation& f : part.formations) wanted.push_back(*features.at(f.pins.front()).height);
-    if (part.body.present) wanted.push_back(*features.at(kBody).height);
-
-    std::vector<std::pair<Reading, Expr>> open;
-    for (const Reading& c : candidateReadings(part)) {
-        if (alreadyTaken(part, c)) continue;
-        if (const auto f = contactExpr(part, c, features, features)) open.emplace_back(c, *f);
-    }
-    const auto asking = [&](const Reading& c) {
+NextReading nextReading(const Part& part, const Adjustment& a, const Enough& enough, Candidates which) {
+    const auto& features = a.features();
+    const auto candidates = candidateReadings(part, which);
+    const std::string inHand = instrumentInHand(part);
+    const Instrument* instrument = instrumentByName(part, inHand);
+    const auto asking = [&](const Reading& c, bool again) {
         Reading r = c;
-        if (!part.readings.empty()) r.instrument = part.readings.back().instrument;
-        return NextReading{r, readingWords(part, r)};
+        r.instrument = inHand;
+        return NextReading{r, readingWords(part, r) + (again ? ", once more" : "")};
     };
-    for (const Expr& e : wanted) {
-        if (adjustment.firm(e)) continue;
-        for (const auto& [c, f] : open)
-            if (frees(adjustment, f, e)) return asking(c);
+    std::vector<Open> open;
+    const auto addOpen = [&](bool taken) {
+        for (const Reading& c : candidates)
+            if (alreadyTaken(part, c) == taken)
+                if (auto f = a.equation(c); f && !f->gradient().empty()) open.push_back({&c, std::move(*f), taken});
+    };
+    if (a.loose().cols() > 0) {
+        addOpen(false);
+        for (const Expr& e : wanted(part, a)) {
+            if (a.firm(e)) continue;
+            Eigen::VectorXd looseE = Eigen::VectorXd::Zero(a.loose().cols());
+            for (const auto& [index, d] : e.gradient()) looseE += d * a.loose().row(index).transpose();
+            const Open* best = nullptr;
+            double most = 1e-9;
+            for (const Open& o : open)
+                if (const double share = frees(a, looseE, o.f); share > most + 1e-6) {
+                    most = share;
+                    best = &o;
+                }
+            if (best != nullptr) return asking(*best->reading, false);
+        }
     }
     // All firm: is any pad or bare hole too doubtful?
-    std::optional<Expr> worst;
+    std::vector<Place> places;
     const BestFit fit(part, features);
+    double now = 0;
+    bool tooMuch = false;
     for (const auto& [id, feature] : features) {
-        if (feature.kind != FeatureKind::Pin && feature.kind != FeatureKind::Peg) continue;
+        if (feature.kind != FeatureKind::Pin && feature.kind != FeatureKind::Spot) continue;
+        if (const Spot* spot = spotOf(part, id); spot != nullptr && !hasHole(*spot)) continue;
         const auto [x, y] = fit.remaining(feature);
-        for (const Expr& e : {x, y})
-            if (adjustment.firm(e) && adjustment.doubt(e) > enough &&
-                (!worst || adjustment.u(e) > adjustment.u(*worst)))
-                worst = e;
+        if (!a.firm(x) || !a.firm(y)) continue;
+        const Place p{x, y, a.covariance(x, x), a.covariance(x, y), a.covariance(y, y)};
+        const double worst = largest(p.xx, p.xy, p.yy);
+        tooMuch = tooMuch || kNinetyFive * std::sqrt(std::max(worst, 0.0)) > enough(id);
+        now = std::max(now, worst);
+        places.push_back(p);
     }
-    if (worst) {
-        double best = 0.02;  // a reading that takes less than 2 % off the doubt is not worth the time
-        const std::pair<Reading, Expr>* chosen = nullptr;
-        for (const auto& entry : open) {
-            const Expr& f = entry.second;
-            if (!adjustment.firm(f)) continue;
-            const double u = plannedU(part, entry.first);
-            const double cov = adjustment.covariance(f, *worst);
-            const double now = adjustment.covariance(*worst, *worst);
-            const double after = now - cov * cov / (adjustment.covariance(f, f) + u * u);
-            const double gain = 1 - std::sqrt(std::max(after, 0.0) / now);
-            if (gain > best + 1e-9) {
-                best = gain;
-                chosen = &entry;
+    if (!tooMuch || now <= 0) return {{}, "Enough: every pad is known as well as its hole needs"};
+    if (open.empty()) addOpen(false);
+    // Places that cannot become the largest need not be looked at.
+    std::sort(places.begin(), places.end(),
+              [](const Place& p, const Place& q) { return largest(p.xx, p.xy, p.yy) > largest(q.xx, q.xy, q.yy); });
+    const Eigen::MatrixXd& c = a.covariances();
+    const auto choose = [&]() -> const Open* {
+        const Open* best = nullptr;
+        double least = now * (1 - kLeastGain) * (1 - kLeastGain);
+        for (const Open& o : open) {
+            if (!a.firm(o.f)) continue;
+            Eigen::VectorXd cf = Eigen::VectorXd::Zero(c.rows());
+            for (const auto& [index, d] : o.f.gradient()) cf += d * c.col(index);
+            const auto along = [&](const Expr& e) {
+                double sum = 0;
+                for (const auto& [index, d] : e.gradient()) sum += d * cf(index);
+                return sum;
+            };
+            const double variance = along(o.f) + plannedVariance(*instrument, o.reading->contact);
+            double after = 0;
+            for (const Place& p : places) {
+                if (largest(p.xx, p.xy, p.yy) <= after) break;
+                const double x = along(p.x);
+                const double y = along(p.y);
+                after =
+                    std::max(after, largest(p.xx - x * x / variance, p.xy - x * y / variance, p.yy - y * y / variance));
+                if (after >= least) break;
+            }
+            if (after < least * (1 - 1e-9)) {
+                least = after;
+                best = &o;
             }
         }
-        if (chosen != nullptr) return asking(chosen->first);
-    }
-    return {{}, "Enough: every pad is known as well as its hole needs"};
+        return best;
+    };
+    if (const Open* best = choose()) return asking(*best->reading, false);
+    open.clear();
+    addOpen(true);
+    if (const Open* best = choose()) return asking(*best->reading, true);
+    return {{}, "No further reading with this instrument helps much; a finer instrument would"};
 }
 
 }  // namespace punch

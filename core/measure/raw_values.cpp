@@ -3,11 +3,12 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <boost/container/small_vector.hpp>
 #include <cmath>
-#include <map>
-#include <numeric>
 
+#include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
+#include "core/part/drawing_value.h"
 
 namespace punch {
 namespace {
@@ -16,77 +17,228 @@ constexpr double kPriorWeight = 8;  // how many degrees of freedom the table's s
 constexpr double kOddBySpread = 6;  // times s0
 constexpr double kOddBySteps = 4;   // times the step
 
-double median(std::vector<double> v) {
+using Values = boost::container::small_vector<double, 8>;
+
+double median(Values v) {
     std::sort(v.begin(), v.end());
     const std::size_t n = v.size();
     return n % 2 == 1 ? v[n / 2] : (v[n / 2 - 1] + v[n / 2]) / 2;
 }
 
+double meanOf(const Values& v) {
+    double sum = 0;
+    for (const double x : v) sum += x;
+    return sum / static_cast<double>(v.size());
+}
+
 struct Pool {
+    const Instrument* instrument;
+    Handling handling;
     double sum = 0;      // of (n-1) s²
     double freedom = 0;  // of (n-1)
 };
 
+struct Working {
+    const Instrument* instrument = nullptr;
+    Values counted;
+    std::size_t pool = 0;
+};
+
+std::size_t poolOf(std::vector<Pool>& pools, const Instrument* instrument, Handling handling) {
+    for (std::size_t i = 0; i < pools.size(); ++i)
+        if (pools[i].instrument == instrument && pools[i].handling == handling) return i;
+    pools.push_back({instrument, handling, 0, 0});
+    return pools.size() - 1;
+}
+
+void useDrawing(const DrawingValue& value, ReadingStats& s) {
+    const DrawnRange range = drawnRange(value);
+    s.usable = true;
+    s.mean = range.middle();
+    s.u = std::max(range.half() / std::sqrt(3.0), kLeastU);
+    s.spread = range.half() / std::sqrt(3.0);
+}
+
+/// Marks what lies far from the median; puts the rest into `counted`.
+void sortOut(const Reading& r, const Instrument& instrument, ReadingStats& s, Values& counted) {
+    Values all;
+    const bool angle = r.contact == Contact::Angle;
+    for (const RawValue& raw : r.raw) all.push_back(angle ? raw.angle.degrees() : raw.value.mm());
+    const double middle = median(all);
+    const double far =
+        std::max(kOddBySpread * startingHandling(instrument, handlingOf(r.contact)), kOddBySteps * instrument.step);
+    const char* unit = angle ? "°" : " mm";
+    for (std::size_t k = 0; k < all.size(); ++k) {
+        // The tolerance keeps a value exactly at the bound on the side that decimals mean.
+        s.asked[k] = std::abs(all[k] - middle) > far + 1e-9 && !r.raw[k].meant;
+        if (!s.asked[k]) {
+            counted.push_back(all[k]);
+            continue;
+        }
+        s.question = all.size() == 2 ? fmt::format("{:.3f} and {:.3f}{} cannot both be right: which is meant?", all[0],
+                                                   all[1], unit)
+                                     : fmt::format("{:.3f}{} lies {:.3f}{} from its fellows: is it meant?", all[k],
+                                                   unit, std::abs(all[k] - middle), unit);
+    }
+}
+
+/// Three chords, or several times three, taken in the same order.
+void useRim(const Reading& r, const Instrument& instrument, ReadingStats& s) {
+    const std::size_t rounds = r.raw.size() / 3;
+    if (rounds == 0 || r.raw.size() % 3 != 0) {
+        s.question = "a rim needs its three chords, or three for each round";
+        return;
+    }
+    double chord[3] = {0, 0, 0};
+    for (std::size_t i = 0; i < r.raw.size(); ++i) chord[i % 3] += r.raw[i].value.mm() / static_cast<double>(rounds);
+    const auto diameter = rimDiameter(chord[0], chord[1], chord[2]);
+    if (!diameter) {
+        s.question = "these three chords form no triangle: check them";
+        return;
+    }
+    const double u2 = instrument.limit * instrument.limit / 3 +
+                      instrument.edge * instrument.edge / static_cast<double>(rounds) +
+                      instrument.step * instrument.step / 12;
+    double sum = 0;
+    for (int k = 0; k < 3; ++k) {
+        constexpr double h = 1e-4;
+        double up[3] = {chord[0], chord[1], chord[2]};
+        up[k] += h;
+        const double d = (rimDiameter(up[0], up[1], up[2]).value_or(*diameter) - *diameter) / h;
+        sum += d * d * u2;
+    }
+    s.usable = true;
+    s.mean = *diameter;
+    s.u = std::max(std::sqrt(sum), kLeastU);
+}
+
+bool sameContact(const Reading& a, const Reading& b) {
+    return a.a == b.a && a.b == b.b && a.c == b.c && a.contact == b.contact && a.axis == b.axis &&
+           a.isSigned == b.isSigned && a.sameAs.empty() && b.sameAs.empty();
+}
+
+/// What differs between specimens, beyond what reading them explains, is spread.
+void addSpecimenSpread(const Part& part, std::vector<ReadingStats>& stats) {
+    std::vector<bool> done(stats.size(), false);
+    for (std::size_t i = 0; i < stats.size(); ++i) {
+        if (done[i] || part.readings[i].specimen == 0 || !stats[i].usable || part.readings[i].drawing) continue;
+        std::vector<std::size_t> group;
+        for (std::size_t k = i; k < stats.size(); ++k)
+            if (part.readings[k].specimen > 0 && stats[k].usable && !part.readings[k].drawing &&
+                sameContact(part.readings[i], part.readings[k]))
+                group.push_back(k);
+        // One mean for each specimen.
+        std::map<int, std::pair<double, int>> bySpecimen;
+        double u2 = 0;
+        for (const std::size_t k : group) {
+            auto& [sum, count] = bySpecimen[part.readings[k].specimen];
+            sum += stats[k].mean;
+            ++count;
+            u2 += stats[k].u * stats[k].u / static_cast<double>(group.size());
+            done[k] = true;
+        }
+        if (bySpecimen.size() < 2) continue;
+        const auto n = static_cast<double>(bySpecimen.size());
+        double mean = 0;
+        for (const auto& [specimen, of] : bySpecimen) mean += of.first / of.second / n;
+        double between = 0;
+        for (const auto& [specimen, of] : bySpecimen) between += std::pow(of.first / of.second - mean, 2) / (n - 1);
+        const double spread2 = std::max(between - u2 * n / static_cast<double>(group.size()), 0.0);
+        for (const std::size_t k : group) {
+            stats[k].spread = std::sqrt(spread2);
+            stats[k].specimens = static_cast<int>(bySpecimen.size());
+            stats[k].u = std::hypot(stats[k].u, stats[k].spread);
+        }
+    }
+}
+
 }  // namespace
+
+std::optional<double> rimDiameter(double a, double b, double c) {
+    const double s = (a + b + c) / 2;
+    const double area2 = s * (s - a) * (s - b) * (s - c);
+    if (!(area2 > 1e-12 * s * s * s * s)) return {};
+    return a * b * c / (2 * std::sqrt(area2));
+}
 
 std::vector<ReadingStats> readingStats(const Part& part) {
     std::vector<ReadingStats> stats(part.readings.size());
-    std::vector<std::vector<double>> counted(part.readings.size());
-    std::map<std::pair<std::string, Handling>, Pool> pools;
-
+    std::vector<Working> working(part.readings.size());
+    std::vector<Pool> pools;
+    bool specimens = false;
     for (std::size_t j = 0; j < part.readings.size(); ++j) {
         const Reading& r = part.readings[j];
         ReadingStats& s = stats[j];
         s.asked.assign(r.raw.size(), false);
-        const Instrument* instrument = instrumentByName(r.instrument);
+        specimens = specimens || r.specimen > 0;
+        if (r.drawing) {
+            useDrawing(*r.drawing, s);
+            continue;
+        }
+        if (r.raw.empty() && r.sameAs.empty() && !r.name.empty()) {
+            const auto value = letterValue(part.letters, r.name);
+            if (value)
+                useDrawing(*value, s);
+            else
+                s.question =
+                    part.letters.letters.empty()
+                        ? fmt::format("no value yet, and no letter table gives “{}”", r.name)
+                        : fmt::format("the letter “{}” has no value in the variant “{}”", r.name, part.letters.variant);
+            continue;
+        }
+        const Instrument* instrument = instrumentByName(part, r.instrument);
         if (instrument == nullptr) {
             s.question = fmt::format("the instrument “{}” is not known: choose one", r.instrument);
+            continue;
+        }
+        if (showsAngles(r.instrument) != (r.contact == Contact::Angle)) {
+            s.question = r.contact == Contact::Angle ? "an angle is read with a protractor"
+                                                     : "a protractor shows no lengths: choose another instrument";
+            continue;
+        }
+        const double s0 = startingHandling(*instrument, handlingOf(r.contact));
+        if (!r.sameAs.empty()) {
+            // Found equal: what the instrument could have missed.
+            s.usable = true;
+            s.u = std::max(std::sqrt(instrument->limit * instrument->limit / 3 + s0 * s0 +
+                                     instrument->step * instrument->step / 12),
+                           kLeastU);
             continue;
         }
         if (r.raw.empty()) {
             s.question = "no value yet";
             continue;
         }
-        std::vector<double> all;
-        for (const RawValue& raw : r.raw) all.push_back(raw.value.mm());
-        const double middle = median(all);
-        const Handling handling = handlingOf(r.contact);
-        const double far =
-            std::max(kOddBySpread * startingHandling(*instrument, handling), kOddBySteps * instrument->step);
-        for (std::size_t k = 0; k < all.size(); ++k) {
-            // The tolerance keeps a value exactly at the bound on the side that decimals mean.
-            s.asked[k] = std::abs(all[k] - middle) > far + 1e-9 && !r.raw[k].meant;
-            if (!s.asked[k]) {
-                counted[j].push_back(all[k]);
-                continue;
-            }
-            const std::string typed = fmt::format("{:.3f} mm", all[k]);
-            s.question =
-                all.size() == 2
-                    ? fmt::format("{:.3f} and {:.3f} mm cannot both be right: which is meant?", all[0], all[1])
-                    : fmt::format("{} lies {:.3f} mm from its fellows: is it meant?", typed, std::abs(all[k] - middle));
+        if (r.contact == Contact::Rim) {
+            useRim(r, *instrument, s);
+            continue;
         }
-        if (counted[j].empty()) continue;
+        working[j].instrument = instrument;
+        Values& counted = working[j].counted;
+        sortOut(r, *instrument, s, counted);
+        if (counted.empty()) continue;
         s.usable = true;
-        const auto n = static_cast<double>(counted[j].size());
-        s.mean = std::accumulate(counted[j].begin(), counted[j].end(), 0.0) / n;
-        Pool& pool = pools[{r.instrument, handling}];
-        for (const double v : counted[j]) pool.sum += (v - s.mean) * (v - s.mean);
-        pool.freedom += n - 1;
+        s.mean = meanOf(counted);
+        working[j].pool = poolOf(pools, instrument, handlingOf(r.contact));
+        Pool& pool = pools[working[j].pool];
+        for (const double v : counted) pool.sum += (v - s.mean) * (v - s.mean);
+        pool.freedom += static_cast<double>(counted.size()) - 1;
     }
-
     for (std::size_t j = 0; j < part.readings.size(); ++j) {
-        if (!stats[j].usable) continue;
-        const Reading& r = part.readings[j];
-        const Instrument& instrument = *instrumentByName(r.instrument);
-        const Handling handling = handlingOf(r.contact);
-        const double s0 = startingHandling(instrument, handling);
-        const Pool& pool = pools[{r.instrument, handling}];
+        const Working& w = working[j];
+        if (w.instrument == nullptr || !stats[j].usable) continue;
+        const Pool& pool = pools[w.pool];
+        const double s0 = startingHandling(*w.instrument, pool.handling);
         const double s2 = (kPriorWeight * s0 * s0 + pool.sum) / (kPriorWeight + pool.freedom);
-        const double limit = std::abs(stats[j].mean) > 100 ? instrument.limitLong : instrument.limit;
-        stats[j].u = std::sqrt(limit * limit / 3 + s2 / static_cast<double>(counted[j].size()) +
-                               instrument.step * instrument.step / 12);
+        const double limit = std::abs(stats[j].mean) > 100 ? w.instrument->limitLong : w.instrument->limit;
+        stats[j].u = std::sqrt(limit * limit / 3 + s2 / static_cast<double>(w.counted.size()) +
+                               w.instrument->step * w.instrument->step / 12);
+        if (stats[j].u < kLeastU) {
+            stats[j].u = kLeastU;
+            stats[j].question = fmt::format("“{}” states no error at all: counted as 0.00001 mm", w.instrument->words);
+        }
     }
+    if (specimens) addSpecimenSpread(part, stats);
     return stats;
 }
 

@@ -26,4 +26,11 @@ Expr Expr::combine(double value, const Expr& a, double ka, const Expr& b, double
     return out;
 }
 
+Expr Expr::chain(double value, const std::vector<double>& derivatives, const std::vector<Expr>& of) {
+    Expr sum;
+    for (std::size_t i = 0; i < of.size(); ++i) sum = sum + derivatives[i] * of[i];
+    sum.value_ = value;
+    return sum;
+}
+
 }  // namespace punch

@@ -5,7 +5,9 @@
 // gradient g and the covariance C of the unknowns follow the standard uncertainty sqrt(g C g') and whether the value
 // is loose. The gradient is sparse: a reading touches a handful of unknowns.
 
+#include <boost/container/small_vector.hpp>
 #include <cmath>
+#include <numbers>
 #include <utility>
 #include <vector>
 
@@ -13,6 +15,8 @@ namespace punch {
 
 class Expr {
 public:
+    using Gradient = boost::container::small_vector<std::pair<int, double>, 4>;
+
     Expr() = default;
     explicit Expr(double value) : value_(value) {}
     /// The unknown with index `index`, at `value`.
@@ -24,7 +28,7 @@ public:
 
     double value() const { return value_; }
     /// Pairs of unknown and derivative, ordered by unknown.
-    const std::vector<std::pair<int, double>>& gradient() const { return gradient_; }
+    const Gradient& gradient() const { return gradient_; }
 
     friend Expr operator+(const Expr& a, const Expr& b) { return combine(a.value_ + b.value_, a, 1, b, 1); }
     friend Expr operator-(const Expr& a, const Expr& b) { return combine(a.value_ - b.value_, a, 1, b, -1); }
@@ -46,10 +50,37 @@ public:
         return combine(h, a, a.value_ / h, b, b.value_ / h);
     }
 
+    /// sqrt(a); a must be above 0.
+    friend Expr sqrt(const Expr& a) {
+        const double s = std::sqrt(a.value_);
+        return combine(s, a, 0.5 / s, Expr(), 0);
+    }
+    /// Of an angle in degrees.
+    friend Expr sinDegrees(const Expr& a) {
+        const double r = a.value_ * kRadians;
+        return combine(std::sin(r), a, kRadians * std::cos(r), Expr(), 0);
+    }
+    friend Expr cosDegrees(const Expr& a) {
+        const double r = a.value_ * kRadians;
+        return combine(std::cos(r), a, -kRadians * std::sin(r), Expr(), 0);
+    }
+    /// The direction of (x, y) in degrees, from -180 to 180; 0 at the origin.
+    friend Expr atan2Degrees(const Expr& y, const Expr& x) {
+        const double h2 = x.value_ * x.value_ + y.value_ * y.value_;
+        if (h2 < 1e-24) return Expr();
+        return combine(std::atan2(y.value_, x.value_) / kRadians, y, x.value_ / h2 / kRadians, x,
+                       -y.value_ / h2 / kRadians);
+    }
+    friend Expr abs(const Expr& a) { return a.value_ < 0 ? -a : a; }
+
+    /// A value whose derivatives are `derivatives` by the expressions `of`.
+    static Expr chain(double value, const std::vector<double>& derivatives, const std::vector<Expr>& of);
+
 private:
+    static constexpr double kRadians = std::numbers::pi / 180.0;
     static Expr combine(double value, const Expr& a, double ka, const Expr& b, double kb);
     double value_ = 0.0;
-    std::vector<std::pair<int, double>> gradient_;
+    Gradient gradient_;
 };
 
 }  // namespace punch

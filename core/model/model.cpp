@@ -1,146 +1,362 @@
 #include "core/model/model.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <set>
+
+#include "core/part/drawing_value.h"
+#include "core/part/numbering.h"
 
 namespace punch {
 
 namespace {
 // Plausible sizes for what nothing has been read of yet.
 constexpr double kPitch = 5.08;
+constexpr double kRowGap = 7.62;
+constexpr double kCircle = 12.0;
+constexpr double kStart = 90.0;
+constexpr double kStep = 30.0;
+constexpr double kBetweenFormations = 10.0;
 constexpr double kLead = 1.0;
 constexpr double kLeadThickness = 0.8;
 constexpr double kLeadLength = 3.2;
-constexpr double kPegDiameter = 1.5;
+constexpr double kSpotDiameter = 1.5;
 constexpr double kBodyMargin = 3.0;
 constexpr double kBodyDepth = 5.0;
 constexpr double kBodyHeight = 10.0;
+
+bool givesDirection(const Part& part, const Formation& f) {
+    const Formation& shape = shapeOf(part, f);
+    return f.kind != FormationKind::Twin && shape.kind != FormationKind::Ring && shape.kind != FormationKind::Single;
+}
+
+std::string withoutSpaces(std::string text) {
+    std::erase(text, ' ');
+    return text;
+}
 }  // namespace
 
 std::string parameterPrefix(const Part& part, const Formation& formation) {
     return part.formations.empty() || part.formations.front().id == formation.id ? "" : formation.id + ".";
 }
 
-void Parameters::add(const Part& part, const std::string& free, std::string name, std::string words, double assumed) {
-    Parameter p{std::move(name), std::move(words), assumed, {}, -1};
-    if (const auto it = part.assumed.find(p.name); it != part.assumed.end()) p.assumed = it->second.mm();
-    if (const auto it = part.taken.find(p.name); it != part.taken.end() && p.name != free)
-        p.taken = it->second.mm();
-    else
-        p.unknown = unknowns_++;
-    index_[p.name] = all_.size();
-    all_.push_back(std::move(p));
+std::string leadPrefix(const Part& part, const Formation& formation) {
+    return parameterPrefix(part, shapeOf(part, formation));
 }
 
-Parameters::Parameters(const Part& part, const std::string& free) {
-    double span = 0;
-    double pitch = kPitch;
-    for (const Formation& f : part.formations) {
-        const std::string prefix = parameterPrefix(part, f);
-        add(part, free, prefix + "pitch", prefix + "pitch", kPitch);
-        if (prefix.empty()) pitch = all_.back().taken.value_or(all_.back().assumed);
-        add(part, free, prefix + "lead.width", f.lead == LeadShape::Round ? "lead diameter" : "lead width", kLead);
-        if (f.lead == LeadShape::Rectangular)
-            add(part, free, prefix + "lead.thickness", "lead thickness", kLeadThickness);
-        add(part, free, prefix + "lead.length", "lead length", kLeadLength);
-        span = std::max(span, pitch * static_cast<double>(f.pins.size() - 1));
+Expr leadAcross(const Part& part, const Formation& formation, const ModelAt& model) {
+    const std::string prefix = leadPrefix(part, formation);
+    const LeadShape lead = shapeOf(part, formation).lead;
+    const Expr& width = model.parameter(prefix + "lead.width");
+    if (lead == LeadShape::Round) return width;
+    if (lead == LeadShape::Square) return hypot(width, width);
+    return hypot(width, model.parameter(prefix + "lead.thickness"));
+}
+
+Model::Model(const Part& part, const std::string& free) {
+    for (const Formation& f : part.formations)
+        if (givesDirection(part, f)) {
+            direction_ = f.id;
+            break;
+        }
+    ringGives_ = direction_.empty() && !part.body.present && part.faces.empty();
+    for (const Formation& f : part.formations) addFormation(part, free, f);
+    double spots = 0;
+    for (const Spot& spot : part.spots) addSpot(part, free, spot, span_ / 2 + 2.5 * spots++);
+    addFaces(part, free);
+    for (const std::string& instrument : part.zeros) add(part, free, "zero." + instrument, "zero of " + instrument, 0);
+    for (const Reading& r : part.readings)
+        if (r.contact == Contact::Quantity && !r.name.empty() && !has(r.name))
+            add(part, free, r.name, r.name, r.raw.empty() ? 10.0 : r.raw.front().value.mm());
+    // Twins are joined to what they mirror once everything has its index.
+    for (Ref& ref : features_)
+        if (ref.kind == Kind::Spot) {
+            const Spot& spot = part.spots[ref.owner];
+            if (!spot.twinOf.empty()) ref.mirrored = featureIndex(spot.twinOf);
+        }
+    for (std::size_t i = 0; i < part.formations.size(); ++i) {
+        const Formation& f = part.formations[i];
+        const Formation* of = f.kind == FormationKind::Twin ? formationById(part, f.twinOf) : nullptr;
+        for (std::size_t k = 0; of != nullptr && k < std::min(f.pins.size(), of->pins.size()); ++k)
+            features_[static_cast<std::size_t>(featureIndex(f.pins[k]))].mirrored = featureIndex(of->pins[k]);
     }
-    double pegs = 0;
-    for (const Peg& peg : part.pegs) {
-        add(part, free, peg.id + ".x", peg.name + ", along", span / 2 + 2.5 * pegs);
-        add(part, free, peg.id + ".y", peg.name + ", across", -3.5);
-        add(part, free, peg.id + ".diameter", peg.name + " diameter", kPegDiameter);
-        ++pegs;
-    }
-    if (part.body.present) {
-        add(part, free, "body.left", "left face", -kBodyMargin);
-        add(part, free, "body.right", "right face", span + kBodyMargin);
-        add(part, free, "body.rear", "rear face", kBodyDepth);
-        add(part, free, "body.front", "front face", -kBodyDepth);
-        add(part, free, "body.height", "body height", kBodyHeight);
-    }
-}
-
-const Parameter& Parameters::ofUnknown(int unknown) const {
-    return *std::find_if(all_.begin(), all_.end(), [&](const Parameter& p) { return p.unknown == unknown; });
-}
-
-Expr Parameters::expr(const std::string& name, const std::vector<double>& values) const {
-    const Parameter& p = byName(name);
-    return p.taken ? Expr(*p.taken) : Expr::unknown(p.unknown, values[static_cast<std::size_t>(p.unknown)]);
-}
-
-std::vector<double> Parameters::start() const {
-    std::vector<double> values(static_cast<std::size_t>(unknowns_));
-    for (const Parameter& p : all_)
-        if (p.unknown >= 0) values[static_cast<std::size_t>(p.unknown)] = p.assumed;
-    return values;
-}
-
-std::map<FeatureId, Feature> featuresAt(const Part& part, const Parameters& parameters,
-                                        const std::vector<double>& values) {
-    std::map<FeatureId, Feature> features;
-    for (const Formation& f : part.formations) {
-        const std::string prefix = parameterPrefix(part, f);
-        const auto get = [&](const char* name) { return parameters.expr(prefix + name, values); };
-        const Expr pitch = get("pitch");
-        const Expr halfWidth = get("lead.width") / 2;
-        const Expr halfThickness = f.lead == LeadShape::Rectangular ? get("lead.thickness") / 2 : halfWidth;
-        for (std::size_t i = 0; i < f.pins.size(); ++i) {
-            Feature pin;
-            pin.id = f.pins[i];
-            pin.x = static_cast<double>(i) * pitch;
-            pin.halfX = halfWidth;
-            pin.halfY = halfThickness;
-            pin.height = get("lead.length");
-            pin.round = f.lead == LeadShape::Round;
-            features[pin.id] = pin;
+    // A mirror of a mirror of itself has no place: such a twin stands still.
+    for (std::size_t i = 0; i < features_.size(); ++i) {
+        int at = static_cast<int>(i);
+        for (std::size_t steps = 0; at >= 0; ++steps) {
+            if (steps > features_.size()) {
+                features_[i].mirrored = -1;
+                complaints_.push_back({features_[i].id, "it mirrors itself"});
+                break;
+            }
+            at = features_[static_cast<std::size_t>(at)].mirrored;
         }
     }
-    for (const Peg& peg : part.pegs) {
-        Feature f;
-        f.id = peg.id;
-        f.kind = FeatureKind::Peg;
-        f.x = parameters.expr(peg.id + ".x", values);
-        f.y = parameters.expr(peg.id + ".y", values);
-        f.halfX = f.halfY = parameters.expr(peg.id + ".diameter", values) / 2;
-        f.round = true;
-        features[f.id] = f;
-    }
-    if (part.body.present) {
-        const auto face = [&](const char* id, Axis axis, int side) {
-            Feature f;
-            f.id = id;
-            f.kind = FeatureKind::Face;
-            (axis == Axis::Along ? f.x : f.y) = parameters.expr(id, values);
-            f.faceAxis = axis;
-            f.side = side;
-            features[f.id] = f;
-            return axis == Axis::Along ? f.x : f.y;
-        };
-        const Expr left = face(kLeftFace, Axis::Along, -1);
-        const Expr right = face(kRightFace, Axis::Along, +1);
-        const Expr front = face(kFrontFace, Axis::Across, -1);
-        const Expr rear = face(kRearFace, Axis::Across, +1);
-        Feature body;
-        body.id = kBody;
-        body.kind = FeatureKind::Body;
-        body.x = (left + right) / 2;
-        body.y = (front + rear) / 2;
-        body.halfX = (right - left) / 2;
-        body.halfY = (rear - front) / 2;
-        body.height = parameters.expr("body.height", values);
-        features[body.id] = body;
-    }
-    return features;
+    bindFormulas(part);
+    numberUnknowns();
 }
 
-Expr leadAcross(const Part& part, const Formation& formation, const Parameters& parameters,
-                const std::vector<double>& values) {
-    const std::string prefix = parameterPrefix(part, formation);
-    const Expr width = parameters.expr(prefix + "lead.width", values);
-    if (formation.lead == LeadShape::Round) return width;
-    if (formation.lead == LeadShape::Square) return hypot(width, width);
-    return hypot(width, parameters.expr(prefix + "lead.thickness", values));
+int Model::add(const Part& part, const std::string& free, std::string name, std::string words, double assumed,
+               bool isAngle) {
+    Parameter p;
+    p.name = std::move(name);
+    p.words = std::move(words);
+    p.assumed = assumed;
+    p.isAngle = isAngle;
+    if (isAngle) {
+        if (const auto it = part.turned.find(p.name); it != part.turned.end()) p.assumed = it->second.degrees();
+    } else if (const auto it = part.assumed.find(p.name); it != part.assumed.end()) {
+        p.assumed = it->second.mm();
+    }
+    if (const auto it = part.given.find(p.name); it != part.given.end()) {
+        p.state = Parameter::State::Given;
+        p.typed = it->second.typed;
+    } else if (const auto taken = part.taken.find(p.name); taken != part.taken.end() && p.name != free) {
+        p.state = Parameter::State::Taken;
+        p.fixed = taken->second.mm();
+    }
+    index_[p.name] = parameters_.size();
+    parameters_.push_back(std::move(p));
+    return static_cast<int>(parameters_.size()) - 1;
+}
+
+void Model::addFeature(Ref ref) {
+    featureIndex_[ref.id] = static_cast<int>(features_.size());
+    features_.push_back(std::move(ref));
+}
+
+void Model::addFormation(const Part& part, const std::string& free, const Formation& f) {
+    const std::string prefix = parameterPrefix(part, f);
+    const auto parameter = [&](const char* name, std::string words, double assumed, bool isAngle = false) {
+        return add(part, free, prefix + name, prefix.empty() ? std::move(words) : f.id + " " + words, assumed, isAngle);
+    };
+    Pattern p;
+    p.kind = f.kind;
+    p.clockwise = f.clockwise;
+    p.middle = f.middle;
+    p.mirror = f.mirror;
+    p.round = shapeOf(part, f).lead == LeadShape::Round;
+    const bool twin = f.kind == FormationKind::Twin && formationById(part, f.twinOf) != nullptr;
+    if (!prefix.empty() && !twin) {
+        p.x = parameter("x", "along", 0);
+        p.y = parameter("y", "across", kBetweenFormations * static_cast<double>(patterns_.size()));
+        if (f.kind != FormationKind::Ring && f.kind != FormationKind::Single && f.id != direction_)
+            p.turn = parameter("turn", "turn", 0, true);
+    }
+    const auto pitchOf = [&](int index) {
+        const Parameter& q = parameters_[static_cast<std::size_t>(index)];
+        return q.state == Parameter::State::Taken ? q.fixed : q.assumed;
+    };
+    const auto slots = slotsOf(part, f);
+    switch (f.kind) {
+        case FormationKind::Ring: {
+            p.circle = parameter("circle", "pin circle diameter", kCircle);
+            p.start = parameter("start", "start angle", kStart, true);
+            const auto around = static_cast<double>(f.pins.size()) - (f.middle ? 1 : 0);
+            p.ringStep = 360.0 / std::max(around, 1.0);
+            if (f.arc) p.step = parameter("step", "angle between pins", kStep, true);
+            if (ringGives_ && prefix.empty() &&
+                parameters_[static_cast<std::size_t>(p.start)].state != Parameter::State::Given)
+                fix(p.start, parameters_[static_cast<std::size_t>(p.start)].assumed);
+            break;
+        }
+        case FormationKind::Single: break;
+        case FormationKind::Twin:
+            if (twin) p.axis = parameter("axis", "mirror axis", span_ / 2);
+            break;
+        default:
+            p.pitch = parameter("pitch", "pitch", kPitch);
+            if (f.kind == FormationKind::TwoRows && f.ownPitch)
+                p.rearPitch = parameter("rearPitch", "rear pitch", kPitch);
+            if (f.kind != FormationKind::Row) p.rowGap = parameter("rowGap", "row gap", kRowGap);
+            if (f.kind == FormationKind::TwoRows) p.rowShift = parameter("rowShift", "rear row, along", 0);
+            if (prefix.empty())
+                for (const Slot& s : slots) span_ = std::max(span_, s.place * pitchOf(p.pitch));
+    }
+    if (!twin) {
+        p.width = parameter("lead.width", f.lead == LeadShape::Round ? "lead diameter" : "lead width", kLead);
+        if (f.lead == LeadShape::Rectangular)
+            p.thickness = parameter("lead.thickness", "lead thickness", kLeadThickness);
+        p.length = parameter("lead.length", "lead length", kLeadLength);
+    }
+    const std::set<FeatureId> moved(f.moved.begin(), f.moved.end());
+    for (std::size_t i = 0; i < f.pins.size(); ++i) {
+        Ref ref;
+        ref.id = f.pins[i];
+        ref.owner = patterns_.size();
+        ref.slot = slots[i];
+        if (moved.contains(ref.id)) {
+            const std::string who = "pin " + pinNumber(part, ref.id);
+            ref.dx = add(part, free, ref.id + ".dx", who + ", off its place along", 0);
+            ref.dy = add(part, free, ref.id + ".dy", who + ", off its place across", 0);
+        }
+        addFeature(std::move(ref));
+    }
+    patterns_.push_back(p);
+}
+
+void Model::addSpot(const Part& part, const std::string& free, const Spot& spot, double drawnX) {
+    SpotRef s;
+    s.mark = spot.kind == SpotKind::Mark;
+    s.round = !spot.flat;
+    s.mirror = spot.mirror;
+    const auto parameter = [&](const char* name, const char* words, double assumed) {
+        alias_[withoutSpaces(spot.name) + name] = spot.id + name;
+        return add(part, free, spot.id + name, spot.name + words, assumed);
+    };
+    if (!spot.twinOf.empty() && spotOf(part, spot.twinOf) != nullptr) {
+        s.axis = parameter(".axis", ", mirror axis", span_ / 2);
+    } else {
+        s.x = parameter(".x", ", along", drawnX);
+        s.y = parameter(".y", ", across", -3.5);
+        if (spot.flat) {
+            s.width = parameter(".width", " width", kSpotDiameter);
+            s.thickness = parameter(".thickness", " thickness", kLeadThickness);
+        } else if (!s.mark) {
+            s.width = parameter(".diameter", " diameter", kSpotDiameter);
+        }
+    }
+    Ref ref;
+    ref.id = spot.id;
+    ref.kind = Kind::Spot;
+    ref.owner = spots_.size();
+    spots_.push_back(s);
+    addFeature(std::move(ref));
+}
+
+void Model::addFaces(const Part& part, const std::string& free) {
+    const auto addFace = [&](const FeatureId& id, Kind kind, int at, Axis axis, int side) {
+        Ref ref;
+        ref.id = id;
+        ref.kind = kind;
+        ref.owner = faces_.size();
+        faces_.push_back({at, 1, side, axis});
+        addFeature(std::move(ref));
+    };
+    if (part.body.present) {
+        left_ = add(part, free, "body.left", "left face", -kBodyMargin);
+        right_ = add(part, free, "body.right", "right face", span_ + kBodyMargin);
+        rear_ = add(part, free, "body.rear", "rear face", kBodyDepth);
+        front_ = add(part, free, "body.front", "front face", -kBodyDepth);
+        height_ = add(part, free, "body.height", "body height", kBodyHeight);
+        addFace(kLeftFace, Kind::BodyFace, left_, Axis::Along, -1);
+        addFace(kRightFace, Kind::BodyFace, right_, Axis::Along, +1);
+        addFace(kFrontFace, Kind::BodyFace, front_, Axis::Across, -1);
+        addFace(kRearFace, Kind::BodyFace, rear_, Axis::Across, +1);
+        addFace(kTopFace, Kind::BodyFace, height_, Axis::Height, +1);
+        addFace(kSeatingPlane, Kind::BodyFace, -1, Axis::Height, -1);
+        Ref ref;
+        ref.id = kBody;
+        ref.kind = Kind::Body;
+        addFeature(std::move(ref));
+    }
+    for (const Face& f : part.faces) {
+        const double far = f.axis == Axis::Along ? span_ + 2 * kBodyMargin : 2 * kBodyDepth;
+        alias_[withoutSpaces(f.name) + ".at"] = f.id + ".at";
+        const int at = add(part, free, f.id + ".at", f.name, f.positive ? far : -far);
+        addFace(f.id, Kind::Face, at, f.axis, f.positive ? 1 : -1);
+    }
+}
+
+// ------------------------------------------------------------------ given values and formulas
+
+int Model::parameterIndex(const std::string& name) const {
+    auto it = index_.find(name);
+    if (it == index_.end())
+        if (const auto alias = alias_.find(name); alias != alias_.end()) it = index_.find(alias->second);
+    return it == index_.end() ? -1 : static_cast<int>(it->second);
+}
+
+int Model::featureIndex(const FeatureId& id) const {
+    const auto it = featureIndex_.find(id);
+    return it == featureIndex_.end() ? -1 : it->second;
+}
+
+void Model::fix(int parameter, double value) {
+    Parameter& p = parameters_[static_cast<std::size_t>(parameter)];
+    p.state = Parameter::State::Given;
+    p.fixed = value;
+}
+
+void Model::complain(int parameter, const std::string& words) {
+    Parameter& p = parameters_[static_cast<std::size_t>(parameter)];
+    p.state = Parameter::State::Free;
+    complaints_.push_back({p.name, words});
+}
+
+int Model::nameIndex(const Part& part, const std::string& name) {
+    if (const int own = parameterIndex(name); own >= 0) return own;
+    for (const Reading& r : part.readings) {
+        if (r.name != name || r.contact == Contact::Quantity) continue;
+        Named n{r, featureIndex(r.a), featureIndex(r.b), featureIndex(r.c)};
+        if (n.a < 0 || (!r.b.empty() && n.b < 0) || (!r.c.empty() && n.c < 0)) continue;
+        named_.push_back(n);
+        return -2 - (static_cast<int>(named_.size()) - 1);
+    }
+    if (const auto value = letterValue(part.letters, name)) {
+        const int index = add(part, {}, name, name, value->nominal.mm());
+        if (value->form == DrawingForm::Exact)
+            fix(index, value->nominal.mm());
+        else
+            letterValues_.push_back({index, *value});
+        return index;
+    }
+    return -1;
+}
+
+void Model::bindFormulas(const Part& part) {
+    const auto isAngleName = [&](const std::string& name) {
+        const int i = parameterIndex(name);
+        if (i >= 0) return parameters_[static_cast<std::size_t>(i)].isAngle;
+        for (const Reading& r : part.readings)
+            if (r.name == name) return r.contact == Contact::Angle;
+        return false;
+    };
+    const std::size_t count = parameters_.size();
+    for (std::size_t i = 0; i < count; ++i) {
+        if (parameters_[i].state != Parameter::State::Given || parameters_[i].typed.empty()) continue;
+        const auto index = static_cast<int>(i);
+        const Given& given = part.given.at(parameters_[i].name);
+        const auto formula = Formula::parse(
+            given.typed, given.unit, parameters_[i].isAngle ? Formula::Kind::Angle : Formula::Kind::Length,
+            [&](const std::string& n) { return isAngleName(n) ? Formula::Kind::Angle : Formula::Kind::Length; });
+        if (!formula) {
+            complain(index, formula.error().text());
+            continue;
+        }
+        if (formula->names().empty()) {
+            parameters_[i].fixed = formula->value({});
+            continue;
+        }
+        Bound bound{index, *formula, {}};
+        std::string missing;
+        for (const std::string& name : formula->names()) {
+            const int of = nameIndex(part, name);
+            if (of == -1) missing += (missing.empty() ? "" : ", ") + name;
+            bound.of.push_back(of);
+        }
+        if (!missing.empty()) {
+            complain(index,
+                     fmt::format("“{}” names {}, which is no parameter, reading or letter", given.typed, missing));
+            continue;
+        }
+        parameters_[i].state = Parameter::State::Formula;
+        bound_.push_back(std::move(bound));
+    }
+    orderFormulas();
+}
+
+void Model::numberUnknowns() {
+    unknowns_ = 0;
+    for (Parameter& p : parameters_) p.unknown = p.state == Parameter::State::Free ? unknowns_++ : -1;
+}
+
+std::vector<double> Model::start() const {
+    std::vector<double> values(static_cast<std::size_t>(unknowns_));
+    for (const Parameter& p : parameters_)
+        if (p.unknown >= 0) values[static_cast<std::size_t>(p.unknown)] = p.assumed;
+    return values;
 }
 
 }  // namespace punch

@@ -1,77 +1,183 @@
 #pragma once
 // Model: the features of a part as expressions of its unknowns.
 //
-// This is where a formation's pattern becomes formulas. The frame: the first formation's first pin (leftmost) is the
-// origin, its row runs along +x. The datum is applied later, by subtracting the expression of its place.
-// Parameters are named for people and files: "pitch", "lead.width", "lead.thickness", "lead.length" (of the first
-// formation; "f2.pitch" of another), "<peg id>.x", ".y", ".diameter", "body.left", ".right", ".front", ".rear",
-// ".height".
+// This is where a formation's pattern becomes formulas. The frame: the first formation's origin (its leftmost pin of
+// the front row, or a ring's centre); +x runs along the first row, else along the body. The datum is applied later, by
+// subtracting the expression of its place. Parameters are named for people and files; those of a second formation
+// carry its identifier in front ("f2.pitch"):
+//   row                    pitch
+//   two rows               pitch, rearPitch (when it has its own), rowGap, rowShift (rear row's first pin along)
+//   staggered, grid        pitch, rowGap
+//   ring                   circle (diameter through the pins' centres), start (angle), step (angle, of an arc)
+//   every formation        lead.width, lead.thickness, lead.length; all but the first: x, y, turn
+//   twin                   axis (where the mirror stands)
+//   moved pin              <pin>.dx, <pin>.dy
+//   peg, lock, lug, hole   <id>.x, .y, .diameter (or .width, .thickness); a twin: <id>.axis
+//   panel, knob, plug      <id>.at
+//   body                   body.left, .right, .front, .rear, .height
+//   instrument's zero      zero.<instrument>
+//   named value            its own name
+// A parameter is free (to be measured), taken (a standard value), given (typed) or a formula on other names.
 
 #include <map>
 #include <optional>
 #include <string>
+#include <unordered_map>
 #include <vector>
 
-#include "core/model/expr.h"
+#include "core/base/quantity.h"
+#include "core/model/feature.h"
 #include "core/part/part.h"
+#include "core/part/slots.h"
 
 namespace punch {
 
 struct Parameter {
-    std::string name;             ///< "pitch"
-    std::string words;            ///< "pitch", "peg, across"
-    double assumed = 0;           ///< mm; where it is drawn while nothing determines it
-    std::optional<double> taken;  ///< mm; exact, binds the rest
-    int unknown = -1;             ///< index among the unknowns; -1 when taken
+    enum class State { Free, Taken, Given, Formula };
+    std::string name;    ///< "pitch"
+    std::string words;   ///< "pitch", "peg, across"
+    double assumed = 0;  ///< mm or degrees; where it is drawn while nothing determines it
+    bool isAngle = false;
+    State state = State::Free;
+    double fixed = 0;   ///< mm or degrees, of Taken and Given
+    int unknown = -1;   ///< index among the unknowns, of Free
+    std::string typed;  ///< of Given and Formula
 };
 
-enum class FeatureKind { Pin, Peg, Face, Body };
-
-struct Feature {
-    FeatureId id;
-    FeatureKind kind = FeatureKind::Pin;
-    Expr x, y;                   ///< centre; for a face the coordinate that it has, the other 0
-    Expr halfX, halfY;           ///< half extents along x and y
-    std::optional<Expr> height;  ///< lead length below the body, or body height
-    bool round = false;
-    int side = 0;                 ///< of a face: +1 when its outside is towards +x or +y, else -1
-    Axis faceAxis = Axis::Along;  ///< the axis that a face stands across
-};
-
-/// Which parameters there are, and which of them are unknowns. Depends on the part's structure only.
-class Parameters {
+class Model {
 public:
     /// `free` names a parameter whose taken value is ignored, to ask what the readings alone say.
-    explicit Parameters(const Part& part, const std::string& free = {});
+    explicit Model(const Part& part, const std::string& free = {});
 
-    const std::vector<Parameter>& all() const { return all_; }
-    const Parameter& byName(const std::string& name) const { return all_[index_.at(name)]; }
-    bool has(const std::string& name) const { return index_.count(name) > 0; }
+    const std::vector<Parameter>& parameters() const { return parameters_; }
+    bool has(const std::string& name) const { return index_.contains(name); }
+    /// -1 when there is none. A spot's parameters answer to its name too: "lock 1.x" as "lock1.x".
+    int parameterIndex(const std::string& name) const;
+    const Parameter& parameter(const std::string& name) const { return parameters_[index_.at(name)]; }
     int unknowns() const { return unknowns_; }
-    /// The parameter behind an unknown.
-    const Parameter& ofUnknown(int unknown) const;
-
-    /// The value of a parameter as an expression, at `values` (by unknown, mm).
-    Expr expr(const std::string& name, const std::vector<double>& values) const;
     /// Starting values: the assumed ones.
     std::vector<double> start() const;
 
+    std::size_t featureCount() const { return features_.size(); }
+    /// -1 when there is none.
+    int featureIndex(const FeatureId& id) const;
+    const FeatureId& featureId(std::size_t index) const { return features_[index].id; }
+
+    /// What is wrong with formulas, given values and letters, in words; such a parameter is free.
+    struct Complaint {
+        std::string parameter, words;
+    };
+    const std::vector<Complaint>& complaints() const { return complaints_; }
+
+    /// A letter of the table that a formula names and no reading carries: its value is one more observation.
+    struct LetterValue {
+        int parameter;
+        DrawingValue value;
+    };
+    const std::vector<LetterValue>& letterValues() const { return letterValues_; }
+
 private:
-    void add(const Part& part, const std::string& free, std::string name, std::string words, double assumed);
-    std::vector<Parameter> all_;
-    std::map<std::string, std::size_t> index_;
+    friend class ModelAt;
+    enum class Kind { Pin, Spot, BodyFace, Face, Body };
+    /// Where a feature comes from; the numbers are indices of parameters, -1 for none.
+    struct Ref {
+        FeatureId id;
+        Kind kind = Kind::Pin;
+        std::size_t owner = 0;  ///< pattern, spot or face
+        Slot slot;
+        int dx = -1, dy = -1;  ///< of a moved pin
+        int mirrored = -1;     ///< feature that it mirrors
+    };
+    struct Pattern {
+        FormationKind kind = FormationKind::Row;
+        int x = -1, y = -1, turn = -1;
+        int pitch = -1, rearPitch = -1, rowGap = -1, rowShift = -1;
+        int circle = -1, start = -1, step = -1, axis = -1;
+        int width = -1, thickness = -1, length = -1;
+        Axis mirror = Axis::Along;
+        bool round = false, clockwise = false, middle = false;
+        double ringStep = 0;  ///< degrees, of a full ring
+    };
+    struct SpotRef {
+        int x = -1, y = -1, width = -1, thickness = -1, axis = -1;
+        Axis mirror = Axis::Along;
+        bool round = true, mark = false;
+    };
+    struct FaceRef {
+        int at = -1;
+        double sign = 1;
+        int side = 0;
+        Axis axis = Axis::Along;
+    };
+    struct Bound {
+        int parameter = -1;
+        Formula formula;
+        std::vector<int> of;  ///< per name: a parameter, or -2 - index into named_
+    };
+    /// A reading on features whose name stands in a formula.
+    struct Named {
+        Reading reading;
+        int a = -1, b = -1, c = -1;
+    };
+
+    int add(const Part& part, const std::string& free, std::string name, std::string words, double assumed,
+            bool isAngle = false);
+    void fix(int parameter, double value);
+    void addFormation(const Part& part, const std::string& free, const Formation& f);
+    void addSpot(const Part& part, const std::string& free, const Spot& spot, double drawnX);
+    void addFaces(const Part& part, const std::string& free);
+    void addFeature(Ref ref);
+    void bindFormulas(const Part& part);
+    int nameIndex(const Part& part, const std::string& name);
+    void complain(int parameter, const std::string& words);
+    void orderFormulas();
+    void numberUnknowns();
+
+    std::vector<Parameter> parameters_;
+    std::unordered_map<std::string, std::size_t> index_;
+    std::vector<Ref> features_;
+    std::unordered_map<FeatureId, int> featureIndex_;
+    std::vector<Pattern> patterns_;
+    std::vector<SpotRef> spots_;
+    std::vector<FaceRef> faces_;
+    std::vector<Bound> bound_;  ///< in an order in which each only needs earlier ones
+    std::vector<Named> named_;
+    std::vector<Complaint> complaints_;
+    std::vector<LetterValue> letterValues_;
+    std::unordered_map<std::string, std::string> alias_;
+    int left_ = -1, right_ = -1, front_ = -1, rear_ = -1, height_ = -1;
+    double span_ = 0;  ///< mm, of the first formation as assumed
     int unknowns_ = 0;
+    std::string direction_;   ///< formation that gives the direction; empty: the body
+    bool ringGives_ = false;  ///< a ring's start does, since there is nothing else
+};
+
+/// The model at given values of its unknowns (by unknown; mm or degrees).
+class ModelAt {
+public:
+    ModelAt(const Model& model, const std::vector<double>& values);
+
+    const Expr& parameter(int index) const { return parameters_[static_cast<std::size_t>(index)]; }
+    const Expr& parameter(const std::string& name) const { return parameter(model_->parameterIndex(name)); }
+    Feature feature(int index) const;
+    /// Every feature by its identifier.
+    std::map<FeatureId, Feature> features() const;
+
+private:
+    Feature pin(const Model::Ref& ref) const;
+    Feature mirror(const Model::Ref& ref, Axis axis, int axisParameter) const;
+
+    const Model* model_;
+    std::vector<Expr> parameters_;
 };
 
 /// "" for the first formation, "f2." for another.
 std::string parameterPrefix(const Part& part, const Formation& formation);
 
-/// Every feature at the given values of the unknowns.
-std::map<FeatureId, Feature> featuresAt(const Part& part, const Parameters& parameters,
-                                        const std::vector<double>& values);
+/// The formation whose lead parameters these pins have: a twin has those of the formation that it mirrors.
+std::string leadPrefix(const Part& part, const Formation& formation);
 
 /// Across the lead's corners: its diameter, or the diagonal of a rectangular one.
-Expr leadAcross(const Part& part, const Formation& formation, const Parameters& parameters,
-                const std::vector<double>& values);
+Expr leadAcross(const Part& part, const Formation& formation, const ModelAt& model);
 
 }  // namespace punch

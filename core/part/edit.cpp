@@ -7,60 +7,89 @@
 namespace punch {
 namespace {
 std::string fresh(Part& part, const char* stem) { return stem + std::to_string(part.nextId++); }
+
+/// Everything that is said of parameters whose names begin with `stem`.
+void dropParameters(Part& part, const std::string& stem) {
+    const auto begins = [&](const auto& entry) { return entry.first.starts_with(stem); };
+    std::erase_if(part.assumed, begins);
+    std::erase_if(part.taken, begins);
+    std::erase_if(part.given, begins);
+    std::erase_if(part.turned, begins);
+}
 }  // namespace
 
-Result<Part> newRow(int pins) {
-    if (pins < 1) return problem("a row needs at least one pin", "pin count", "Type a number from 1 up");
-    if (pins > kMostPins)
-        return problem(fmt::format("{} pins are more than Punchbit places ({})", pins, kMostPins), "pin count",
-                       "Type a smaller number");
-    Part part;
-    Formation row;
-    row.id = fresh(part, "f");
-    for (int i = 1; i <= pins; ++i) row.pins.push_back("p" + std::to_string(i));
-    part.nextId = std::max(part.nextId, pins + 1);
-    part.formations.push_back(row);
-    return part;
-}
-
-Result<Part> withPinCount(Part part, std::size_t formation, int pins) {
-    if (pins < 1) return problem("a row needs at least one pin", "pin count", "Type a number from 1 up");
-    if (pins > kMostPins)
-        return problem(fmt::format("{} pins are more than Punchbit places ({})", pins, kMostPins), "pin count",
-                       "Type a smaller number");
-    auto& ids = part.formations.at(formation).pins;
-    const auto removed = [&](const FeatureId& id) { return formationOf(part, id) == nullptr; };
-    if (ids.size() > static_cast<std::size_t>(pins)) ids.resize(static_cast<std::size_t>(pins));
-    while (ids.size() < static_cast<std::size_t>(pins)) ids.push_back(fresh(part, "p"));
-    for (Potential& p : part.potentials)
-        p.pins.erase(std::remove_if(p.pins.begin(), p.pins.end(), removed), p.pins.end());
-    if (part.datum.kind == DatumKind::Feature && !featureExists(part, part.datum.feature)) part.datum = {};
-    return part;
-}
-
-Part withPeg(Part part) {
-    Peg peg;
-    peg.id = fresh(part, "peg");
-    const auto taken = [&](const std::string& name) {
-        return std::any_of(part.pegs.begin(), part.pegs.end(), [&](const Peg& p) { return p.name == name; });
+Part withSpot(Part part, SpotKind kind) {
+    static constexpr const char* stems[] = {"peg", "lock", "lug", "hole", "mark"};
+    Spot spot;
+    spot.kind = kind;
+    spot.id = fresh(part, stems[static_cast<int>(kind)]);
+    const std::string name = stems[static_cast<int>(kind)];
+    spot.name = name;
+    const auto taken = [&](const std::string& n) {
+        return std::any_of(part.spots.begin(), part.spots.end(), [&](const Spot& s) { return s.name == n; });
     };
-    for (int n = 2; taken(peg.name); ++n) peg.name = fmt::format("peg{}", n);
-    part.pegs.push_back(peg);
+    for (int n = 2; taken(spot.name); ++n) spot.name = fmt::format("{}{}", name, n);
+    part.spots.push_back(spot);
     return part;
 }
 
-Part withPegDrawnAt(Part part, const FeatureId& peg, Point place) {
+Part withSpotTwin(Part part, const FeatureId& of) {
+    const Spot* original = spotOf(part, of);
+    if (original == nullptr) return part;
+    const SpotKind kind = original->kind;
+    const bool flat = original->flat;
+    part = withSpot(std::move(part), kind);
+    Spot& twin = part.spots.back();
+    twin.flat = flat;
+    twin.twinOf = of;
+    if (part.body.present) part.given[twin.id + ".axis"] = {"(body.left + body.right)/2", Unit::Mm};
+    return part;
+}
+
+Part withFace(Part part, FaceKind kind, Axis axis, bool positive) {
+    static constexpr const char* names[] = {"panel", "board edge", "knob face", "plug face"};
+    Face face;
+    face.id = fresh(part, "face");
+    face.kind = kind;
+    face.axis = axis;
+    face.positive = positive;
+    face.name = names[static_cast<int>(kind)];
+    const auto taken = [&](const std::string& n) {
+        return std::any_of(part.faces.begin(), part.faces.end(), [&](const Face& f) { return f.name == n; });
+    };
+    for (int n = 2; taken(face.name); ++n) face.name = fmt::format("{} {}", names[static_cast<int>(kind)], n);
+    part.faces.push_back(face);
+    return part;
+}
+
+Part withRejoined(Part part, const FeatureId& from, const FeatureId& to) {
+    for (Reading& r : part.readings)
+        for (FeatureId* id : {&r.a, &r.b, &r.c})
+            if (*id == from) *id = to;
+    return part;
+}
+
+Part withGiven(Part part, const std::string& parameter, const std::string& typed, Unit unit) {
+    part.taken.erase(parameter);
+    if (typed.empty())
+        part.given.erase(parameter);
+    else
+        part.given[parameter] = {typed, unit};
+    return part;
+}
+
+Part withSpotDrawnAt(Part part, const FeatureId& peg, Point place) {
     part.assumed[peg + ".x"] = place.x;
     part.assumed[peg + ".y"] = place.y;
     return part;
 }
 
 Part withoutFeature(Part part, const FeatureId& id) {
-    std::erase_if(part.pegs, [&](const Peg& p) { return p.id == id; });
-    for (const char* of : {".x", ".y", ".diameter"}) {
-        part.assumed.erase(id + of);
-        part.taken.erase(id + of);
-    }
+    std::erase_if(part.spots, [&](const Spot& s) { return s.id == id; });
+    std::erase_if(part.faces, [&](const Face& f) { return f.id == id; });
+    for (Spot& s : part.spots)
+        if (s.twinOf == id) s.twinOf.clear();
+    dropParameters(part, id + ".");
     if (part.datum.kind == DatumKind::Feature && part.datum.feature == id) part.datum = {};
     return part;
 }
@@ -102,15 +131,11 @@ Result<Part> withPotential(Part part, Potential potential) {
 
 Result<Length> plausibleSize(const Part& part, const Reading& reading, Length value) {
     const std::string where = featureWords(part, reading.a);
-    if (value < Length() || value == Length())
+    if (!reading.isSigned && value <= Length())
         return problem(fmt::format("{:g} mm is no distance that jaws can show", value.mm()), where,
                        "Type what the instrument showed");
-    const bool pinOrPeg = reading.a != kBody;
-    Length most = Length::fromMm(1000);
-    if (reading.contact == Contact::Size && pinOrPeg && reading.axis != Axis::Height) most = Length::fromMm(20);
-    if (reading.contact == Contact::Size && pinOrPeg && reading.axis == Axis::Height) most = Length::fromMm(60);
-    if (value > most)
-        return problem(fmt::format("{:g} mm is too large for this (at most {:g} mm)", value.mm(), most.mm()), where,
+    if (abs(value) > Length::fromMm(1000))
+        return problem(fmt::format("{:g} mm is too large for a part (at most 1000 mm)", value.mm()), where,
                        "Check the value and its unit");
     return value;
 }

@@ -11,17 +11,56 @@ inline constexpr int kMostPins = 2000;
 /// A loose row of `pins` pins with a body of plausible size around it. Errors: fewer than 1 or more than kMostPins.
 Result<Part> newRow(int pins);
 
-/// Changes the number of pins at the right end; readings on removed pins stay, as orphans.
+/// What a formation is to look like.
+struct FormationPlan {
+    FormationKind kind = FormationKind::Row;
+    std::vector<int> rows = {4};  ///< pins in each row; of a row, ring or single one number; of a grid equal ones
+    std::vector<int> leftOut;     ///< of a grid
+    bool middle = false;          ///< of a ring: one more pin, in the middle
+    bool arc = false;
+    std::string twinOf;
+    Axis mirror = Axis::Along;
+};
+
+/// A part with one loose formation and a body of plausible size. Errors: as withFormation.
+Result<Part> newPart(const FormationPlan& plan);
+
+/// Adds a formation, loose. Two rows start aligned, a further formation starts parallel to the first, a twin mirrors
+/// about the middle of the body: as given values that can be freed. Errors: no pins, more than kMostPins, unequal
+/// columns of a grid, a left-out position outside it, a twin of nothing.
+Result<Part> withFormation(Part part, const FormationPlan& plan);
+
+/// Gives a formation another shape. Pins keep their identifiers in geometric order; readings on removed pins stay, as
+/// orphans. Errors: as withFormation.
+Result<Part> withShape(Part part, const std::string& formation, const FormationPlan& plan);
+FormationPlan planOf(const Part& part, const Formation& formation);
+
+/// Removes a formation; the last one stays. Its parameters go with it.
+Result<Part> withoutFormation(Part part, const std::string& formation);
+
+/// Changes the number of pins of a row or ring, at its end; readings on removed pins stay, as orphans.
 Result<Part> withPinCount(Part part, std::size_t formation, int pins);
 
-/// Adds a peg, drawn in front of the row's middle until it is measured.
-Part withPeg(Part part);
+/// Lets a pin stand off its formation's pattern, by parameters of its own, or takes it back.
+Part withMovedPin(Part part, const FeatureId& pin, bool moved);
+
+/// Adds a single feature, drawn in front of the row's middle until it is measured. Names are unique.
+Part withSpot(Part part, SpotKind kind = SpotKind::Peg);
+/// Adds the mirror image of a single feature about the middle of the body (as a given value that can be freed).
+Part withSpotTwin(Part part, const FeatureId& of);
+Part withFace(Part part, FaceKind kind, Axis axis, bool positive);
+
+/// Joins every reading on feature `from` to feature `to` instead.
+Part withRejoined(Part part, const FeatureId& from, const FeatureId& to);
+
+/// Gives a parameter a typed value or formula; an empty text frees it. A taken value goes with it.
+Part withGiven(Part part, const std::string& parameter, const std::string& typed, Unit unit);
 
 /// Draws a peg at a place while nothing determines it. The place also says on which side of a pin its readings go.
 /// Frame: the leftmost pin of the first formation.
-Part withPegDrawnAt(Part part, const FeatureId& peg, Point place);
+Part withSpotDrawnAt(Part part, const FeatureId& peg, Point place);
 
-/// Removes a peg; its readings stay, as orphans.
+/// Removes a single feature or a face; its readings stay, as orphans.
 Part withoutFeature(Part part, const FeatureId& id);
 
 /// Adds a reading at the end, or before position `at`, and gives it its identifier.
@@ -34,8 +73,8 @@ Part withTaken(Part part, const std::string& parameter, std::optional<Length> va
 /// Errors: no pins, no name, more than 100 kV.
 Result<Part> withPotential(Part part, Potential potential);
 
-/// A value that can be no size of a part: zero, negative, over 1 m, or far from anything on this part (400 mm for a
-/// lead's width). Checked when a reading is entered, so that mm typed as mil is asked about.
+/// Refuses what no jaws can show: zero or negative (unless it is a coordinate), over 1 m. What is only unlikely is
+/// asked about later (measure/slips.h).
 Result<Length> plausibleSize(const Part& part, const Reading& reading, Length value);
 
 }  // namespace punch

@@ -3,247 +3,9 @@
 #include <fmt/format.h>
 
 #include "core/base/atomic_file.h"
-#include "core/part/edit.h"
-#include "core/part/json_fields.h"
-#include "core/part/names.h"
+#include "core/part/file_sections.h"
 
 namespace punch {
-namespace {
-
-using Json = nlohmann::ordered_json;
-
-// ------------------------------------------------------------------ raw values
-
-Json rawToJson(const RawValue& raw) {
-    if (raw.unit == Unit::Mm && !raw.meant && raw.unknown.empty()) {
-        if (fmt::format("{}", raw.value.mm()) == raw.typed) return raw.value.mm();
-        return raw.typed;
-    }
-    Json j = {{"typed", raw.typed}, {"unit", std::string(unitName(raw.unit))}};
-    if (raw.meant) j["meant"] = true;
-    return withUnknown(j, raw.unknown);
-}
-
-RawValue rawFrom(Fields& in, const Json& j, const std::string& path) {
-    RawValue raw;
-    if (j.is_number()) {
-        raw.value = Length::fromMm(in.finite(j, path));
-        raw.typed = fmt::format("{}", raw.value.mm());
-        return raw;
-    }
-    if (j.is_object()) {
-        Fields f = in.sub(j, path);
-        raw.typed = f.text("typed", "");
-        if (const auto unit = unitFromName(f.text("unit", "mm")))
-            raw.unit = *unit;
-        else
-            f.fail(path + ".unit", unit.error().text());
-        raw.meant = f.flag("meant", false);
-        raw.unknown = f.rest();
-    } else if (j.is_string()) {
-        raw.typed = j.get<std::string>();
-    } else {
-        in.fail(path, "a raw value is a number in mm or a text such as “0.1in”");
-        return raw;
-    }
-    if (const auto value = parseLength(raw.typed, raw.unit))
-        raw.value = *value;
-    else
-        in.fail(path, value.error().text());
-    return raw;
-}
-
-// ------------------------------------------------------------------ readings and features
-
-Json toJson(const Reading& r) {
-    Json raw = Json::array();
-    for (const RawValue& v : r.raw) raw.push_back(rawToJson(v));
-    Json of = Json::array({r.a});
-    if (!r.b.empty()) of.push_back(r.b);
-    Json j = {{"id", r.id},
-              {"of", of},
-              {"contact", nameOf(r.contact)},
-              {"axis", nameOf(r.axis)},
-              {"raw", raw},
-              {"instrument", r.instrument}};
-    putText(j, "source", r.source);
-    putText(j, "note", r.note);
-    return withUnknown(j, r.unknown);
-}
-
-Reading readingFrom(Fields f) {
-    Reading r;
-    r.id = f.text("id", "");
-    const auto of = f.texts("of");
-    if (of.empty() || of.size() > 2) f.fail(f.at("of"), "a reading is of one or two features");
-    if (!of.empty()) r.a = of[0];
-    if (of.size() > 1) r.b = of[1];
-    r.contact = f.choice<Contact>("contact", Contact::Outside);
-    r.axis = f.choice<Axis>("axis", Axis::Along);
-    if ((r.contact == Contact::Size) != r.b.empty())
-        f.fail(f.at("of"), "“size” is of one feature, the other contacts are of two");
-    for (const auto& [path, j] : f.list("raw")) r.raw.push_back(rawFrom(f, j, path));
-    r.instrument = f.text("instrument", r.instrument);
-    r.source = f.text("source", "");
-    r.note = f.text("note", "");
-    r.unknown = f.rest();
-    return r;
-}
-
-Json toJson(const Formation& v) {
-    Json j = {{"id", v.id},
-              {"kind", nameOf(v.kind)},
-              {"pins", v.pins},
-              {"lead", nameOf(v.lead)},
-              {"numbers", withUnknown({{"start", v.numbers.start},
-                                       {"step", v.numbers.step},
-                                       {"from", v.numbers.fromLeft ? "left" : "right"}},
-                                      v.numbers.unknown)}};
-    return withUnknown(j, v.unknown);
-}
-
-Formation formationFrom(Fields f) {
-    Formation v;
-    v.id = f.text("id", "");
-    v.kind = f.choice<FormationKind>("kind", FormationKind::Row);
-    v.pins = f.texts("pins");
-    if (v.pins.empty()) f.fail(f.at("pins"), "a formation has at least one pin");
-    if (v.pins.size() > static_cast<std::size_t>(kMostPins))
-        f.fail(f.at("pins"), fmt::format("more than {} pins", kMostPins));
-    v.lead = f.choice<LeadShape>("lead", LeadShape::Rectangular);
-    Fields n = f.object("numbers");
-    v.numbers.start = n.whole("start", 1);
-    v.numbers.step = n.whole("step", 1);
-    if (v.numbers.step == 0) n.fail(n.at("step"), "a step of 0 gives every pin the same number");
-    const std::string from = n.text("from", "left");
-    if (from != "left" && from != "right") n.fail(n.at("from"), "either left or right");
-    v.numbers.fromLeft = from != "right";
-    v.numbers.unknown = n.rest();
-    v.unknown = f.rest();
-    return v;
-}
-
-Json toJson(const Peg& v) { return withUnknown({{"id", v.id}, {"name", v.name}}, v.unknown); }
-
-Peg pegFrom(Fields f) {
-    Peg v;
-    v.id = f.text("id", "");
-    v.name = f.text("name", "peg");
-    v.unknown = f.rest();
-    return v;
-}
-
-// ------------------------------------------------------------------ rules, dress, evidence
-
-Json toJson(const Rules& r) {
-    Json j = {{"level", nameOf(r.level)},
-              {"hole", nameOf(r.hole)},
-              {"holeFactor", r.holeFactor},
-              {"leadAtMean", r.leadAtMean},
-              {"drills", nameOf(r.drills)},
-              {"ownDrills", lengthsToJson(r.ownDrills)},
-              {"land", nameOf(r.land)},
-              {"ring", r.ring.mm()},
-              {"pegClearance", r.pegClearance.mm()},
-              {"platedTolerance", r.platedTolerance.mm()},
-              {"bareTolerance", r.bareTolerance.mm()},
-              {"boardThickness", r.boardThickness.mm()},
-              {"voltageColumn", nameOf(r.column)}};
-    return withUnknown(j, r.unknown);
-}
-
-Rules rulesFrom(Fields f) {
-    Rules r;
-    r.level = f.choice<Level>("level", r.level);
-    r.hole = f.choice<HoleRule>("hole", r.hole);
-    r.holeFactor = f.number("holeFactor", r.holeFactor);
-    if (r.holeFactor < 1 || r.holeFactor > 10) f.fail(f.at("holeFactor"), "a factor from 1 to 10");
-    r.leadAtMean = f.flag("leadAtMean", r.leadAtMean);
-    r.drills = f.choice<DrillList>("drills", r.drills);
-    for (const auto& [path, j] : f.list("ownDrills")) r.ownDrills.push_back(f.lengthOf(j, path));
-    r.land = f.choice<LandRule>("land", r.land);
-    r.ring = f.positiveLength("ring", r.ring);
-    r.pegClearance = f.positiveLength("pegClearance", r.pegClearance);
-    r.platedTolerance = f.positiveLength("platedTolerance", r.platedTolerance);
-    r.bareTolerance = f.positiveLength("bareTolerance", r.bareTolerance);
-    r.boardThickness = f.positiveLength("boardThickness", r.boardThickness);
-    r.column = f.choice<VoltageColumn>("voltageColumn", r.column);
-    r.unknown = f.rest();
-    return r;
-}
-
-Json toJson(const Potential& p) {
-    Json j = {
-        {"name", p.name}, {"kind", nameOf(p.kind)}, {"volts", p.volts.volts()}, {"source", p.source}, {"pins", p.pins}};
-    return withUnknown(j, p.unknown);
-}
-
-Potential potentialFrom(Fields f) {
-    Potential p;
-    p.name = f.text("name", "");
-    p.kind = f.choice<PotentialKind>("kind", p.kind);
-    p.volts = Voltage::fromVolts(f.number("volts", 0));
-    if (p.kind == PotentialKind::Ac && p.volts < Voltage()) f.fail(f.at("volts"), "r.m.s. volts are not negative");
-    if (abs(p.volts) > Voltage::fromVolts(100000)) f.fail(f.at("volts"), "more than 100 kV");
-    p.source = f.text("source", p.source);
-    p.pins = f.texts("pins");
-    p.unknown = f.rest();
-    return p;
-}
-
-Json toJson(const Keepout& k) {
-    Json j = {{"id", k.id},
-              {"name", k.name},
-              {"side", nameOf(k.side)},
-              {"depth", k.depth.mm()},
-              {"maxHeight", k.maxHeight.mm()}};
-    return withUnknown(j, k.unknown);
-}
-
-Keepout keepoutFrom(Fields f) {
-    Keepout k;
-    k.id = f.text("id", "");
-    k.name = f.text("name", "");
-    k.side = f.choice<Side>("side", k.side);
-    k.depth = f.positiveLength("depth", k.depth);
-    k.maxHeight = f.positiveLength("maxHeight", k.maxHeight);
-    k.unknown = f.rest();
-    return k;
-}
-
-Json toJson(const Dress& d) {
-    Json keepouts = Json::array();
-    for (const Keepout& k : d.keepouts) keepouts.push_back(toJson(k));
-    Json j = {{"outline", d.outline},
-              {"outlineAllowance", d.outlineAllowance.mm()},
-              {"line", d.line.mm()},
-              {"mark", nameOf(d.mark)},
-              {"referenceText", d.referenceText},
-              {"valueText", d.valueText},
-              {"textHeight", d.textHeight.mm()},
-              {"density", nameOf(d.density)},
-              {"courtyardExcess", d.courtyardExcess ? Json(d.courtyardExcess->mm()) : Json(nullptr)},
-              {"keepouts", keepouts}};
-    return withUnknown(j, d.unknown);
-}
-
-Dress dressFrom(Fields f) {
-    Dress d;
-    d.outline = f.flag("outline", d.outline);
-    d.outlineAllowance = f.positiveLength("outlineAllowance", d.outlineAllowance);
-    d.line = f.positiveLength("line", d.line);
-    if (d.line < Length::fromMm(0.01)) f.fail(f.at("line"), "a line is at least 0.01 mm wide");
-    d.mark = f.choice<PinOneMark>("mark", d.mark);
-    d.referenceText = f.flag("referenceText", d.referenceText);
-    d.valueText = f.flag("valueText", d.valueText);
-    d.textHeight = f.positiveLength("textHeight", d.textHeight);
-    d.density = f.choice<Density>("density", d.density);
-    d.courtyardExcess = f.optionalLength("courtyardExcess");
-    for (const auto& [path, j] : f.list("keepouts")) d.keepouts.push_back(keepoutFrom(f.sub(j, path)));
-    d.unknown = f.rest();
-    return d;
-}
-
 Json toJson(const Source& s) {
     Json j = {{"id", s.id}, {"title", s.title}};
     putText(j, "link", s.link);
@@ -263,17 +25,50 @@ Source sourceFrom(Fields f) {
     return s;
 }
 
+namespace {
+
 std::map<std::string, Length> lengthMap(Fields f) {
     std::map<std::string, Length> values;
     for (const auto& [key, j] : f.all()) values[key] = f.lengthOf(j, f.at(key));
     return values;
 }
 
-template <class T>
-Json listToJson(const std::vector<T>& values) {
-    Json j = Json::array();
-    for (const T& v : values) j.push_back(toJson(v));
+Json givenToJson(const std::map<std::string, Given>& given) {
+    Json j = Json::object();
+    for (const auto& [name, g] : given) {
+        if (g.unit == Unit::Mm)
+            j[name] = g.typed;
+        else
+            j[name] = {{"typed", g.typed}, {"unit", std::string(unitName(g.unit))}};
+    }
     return j;
+}
+
+std::map<std::string, Given> givenFrom(Fields f) {
+    std::map<std::string, Given> given;
+    for (const auto& [name, j] : f.all()) {
+        Given g;
+        if (j.is_number()) {
+            g.typed = fmt::format("{}", f.finite(j, f.at(name)));
+        } else if (j.is_string()) {
+            g.typed = j.get<std::string>();
+        } else {
+            Fields of = f.sub(j, f.at(name));
+            g.typed = of.text("typed", "");
+            if (const auto unit = unitFromName(of.text("unit", "mm")))
+                g.unit = *unit;
+            else
+                f.fail(f.at(name) + ".unit", unit.error().text());
+        }
+        given[name] = g;
+    }
+    return given;
+}
+
+std::map<std::string, Angle> angleMap(Fields f) {
+    std::map<std::string, Angle> values;
+    for (const auto& [key, j] : f.all()) values[key] = Angle::fromDegrees(f.finite(j, f.at(key)));
+    return values;
 }
 
 Part partFrom(Fields f) {
@@ -285,7 +80,9 @@ Part partFrom(Fields f) {
     for (const auto& [path, j] : f.list("sources")) p.sources.push_back(sourceFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("formations")) p.formations.push_back(formationFrom(f.sub(j, path)));
     if (p.formations.empty()) f.fail(f.at("formations"), "a part has at least one formation");
-    for (const auto& [path, j] : f.list("pegs")) p.pegs.push_back(pegFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("pegs")) p.spots.push_back(spotFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("features")) p.spots.push_back(spotFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("faces")) p.faces.push_back(faceFrom(f.sub(j, path)));
     Fields body = f.object("body");
     p.body.present = body.flag("present", true);
     p.body.standoff = body.lengthAt("standoff", Length());
@@ -293,6 +90,11 @@ Part partFrom(Fields f) {
     for (const auto& [path, j] : f.list("readings")) p.readings.push_back(readingFrom(f.sub(j, path)));
     p.assumed = lengthMap(f.object("assumed"));
     p.taken = lengthMap(f.object("taken"));
+    p.given = givenFrom(f.object("given"));
+    p.turned = angleMap(f.object("turned"));
+    p.letters = letterTableFrom(f.object("letters"));
+    for (const auto& [path, j] : f.list("instruments")) p.instruments.push_back(instrumentFrom(f.sub(j, path)));
+    p.zeros = f.texts("zeros");
     Fields datum = f.object("datum");
     p.datum.kind = datum.choice<DatumKind>("at", p.datum.kind);
     p.datum.feature = datum.text("feature", "");
@@ -318,7 +120,7 @@ std::string toText(const Part& p) {
               {"notes", p.notes},
               {"sources", listToJson(p.sources)},
               {"formations", listToJson(p.formations)},
-              {"pegs", listToJson(p.pegs)},
+              {"features", listToJson(p.spots)},
               {"body", withUnknown({{"present", p.body.present}, {"standoff", p.body.standoff.mm()}}, p.body.unknown)},
               {"readings", listToJson(p.readings)},
               {"assumed", lengthsToJson(p.assumed)},
@@ -328,6 +130,16 @@ std::string toText(const Part& p) {
               {"potentials", listToJson(p.potentials)},
               {"dress", toJson(p.dress)},
               {"nextId", p.nextId}};
+    if (!p.given.empty()) j["given"] = givenToJson(p.given);
+    if (!p.faces.empty()) j["faces"] = listToJson(p.faces);
+    if (!p.turned.empty()) {
+        Json turned = Json::object();
+        for (const auto& [name, angle] : p.turned) turned[name] = angle.degrees();
+        j["turned"] = turned;
+    }
+    if (p.letters != LetterTable{}) j["letters"] = toJson(p.letters);
+    if (!p.instruments.empty()) j["instruments"] = listToJson(p.instruments);
+    if (!p.zeros.empty()) j["zeros"] = p.zeros;
     return withUnknown(j, p.unknown).dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

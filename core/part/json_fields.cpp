@@ -2,6 +2,7 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
 #include <cmath>
 
 namespace punch {
@@ -108,6 +109,23 @@ std::vector<std::string> Fields::texts(const std::string& key) {
     return values;
 }
 
+double Fields::share(const std::string& key, double fallback) {
+    const double value = number(key, fallback);
+    if (value < 0 || value > 1000) fail(at(key), "a number from 0 to 1000 is expected");
+    return std::clamp(value, 0.0, 1000.0);
+}
+
+bool Fields::oneOf(const std::string& key, const std::string& yes, const std::string& no) {
+    const std::string word = text(key, yes);
+    if (word != yes && word != no) fail(at(key), "either " + yes + " or " + no);
+    return word != no;
+}
+
+std::optional<Fields::Json> Fields::json(const std::string& key) {
+    const Json* j = find(key);
+    return j == nullptr ? std::nullopt : std::optional(*j);
+}
+
 Fields Fields::object(const std::string& key) {
     const Json* j = find(key);
     return Fields(j == nullptr ? Json::object() : *j, at(key), *errors_);
@@ -154,13 +172,14 @@ nlohmann::ordered_json lengthsToJson(const std::map<std::string, Length>& length
 }
 
 void repairIdentifiers(Part& part, Fields& fields) {
-    std::set<std::string> seen = {kBody, kLeftFace, kRightFace, kFrontFace, kRearFace};
+    std::set<std::string> seen = {kBody, kLeftFace, kRightFace, kFrontFace, kRearFace, kTopFace, kSeatingPlane};
     const auto forAll = [&](const auto& visit) {
         for (Formation& f : part.formations) {
             visit(f.id, "f", "formations");
             for (FeatureId& pin : f.pins) visit(pin, "p", "formations.pins");
         }
-        for (Peg& peg : part.pegs) visit(peg.id, "peg", "pegs");
+        for (Spot& spot : part.spots) visit(spot.id, "peg", "features");
+        for (Face& face : part.faces) visit(face.id, "face", "faces");
         for (Reading& r : part.readings) visit(r.id, "r", "readings");
         for (Keepout& k : part.dress.keepouts) visit(k.id, "k", "dress.keepouts");
         for (Source& s : part.sources) visit(s.id, "s", "sources");

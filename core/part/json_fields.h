@@ -37,6 +37,11 @@ public:
     Length lengthOf(const Json& j, const std::string& path);
     double finite(const Json& j, const std::string& path);
     std::vector<std::string> texts(const std::string& key);
+    /// A number from 0 to 1000, such as an error in mm.
+    double share(const std::string& key, double fallback);
+    /// Is the word `yes`, which is also what a missing field means, rather than `no`?
+    bool oneOf(const std::string& key, const std::string& yes, const std::string& no);
+    std::optional<Json> json(const std::string& key);
     /// The elements of a list with their paths; empty when the field is missing.
     std::vector<std::pair<std::string, Json>> list(const std::string& key);
     Fields object(const std::string& key);

@@ -21,12 +21,21 @@ struct Names;  // static constexpr std::array<std::pair<T, std::string_view>, N>
 
 PUNCH_NAMES(Axis, 4, {Axis::Along, "along"}, {Axis::Across, "across"}, {Axis::Height, "height"},
             {Axis::Direct, "direct"})
-PUNCH_NAMES(Contact, 7, {Contact::Outside, "outside"}, {Contact::Inside, "inside"}, {Contact::Centres, "centres"},
+PUNCH_NAMES(Contact, 10, {Contact::Outside, "outside"}, {Contact::Inside, "inside"}, {Contact::Centres, "centres"},
             {Contact::Size, "size"}, {Contact::FaceNear, "face to near edge"}, {Contact::FaceFar, "face to far edge"},
-            {Contact::FaceCentre, "face to centre"})
+            {Contact::FaceCentre, "face to centre"}, {Contact::Angle, "angle"}, {Contact::Rim, "rim"},
+            {Contact::Quantity, "named value"})
 PUNCH_NAMES(LeadShape, 3, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"},
             {LeadShape::Round, "round"})
-PUNCH_NAMES(FormationKind, 1, {FormationKind::Row, "row"})
+PUNCH_NAMES(FormationKind, 7, {FormationKind::Row, "row"}, {FormationKind::TwoRows, "two rows"},
+            {FormationKind::Staggered, "staggered rows"}, {FormationKind::Grid, "grid"}, {FormationKind::Ring, "ring"},
+            {FormationKind::Single, "single"}, {FormationKind::Twin, "twin"})
+PUNCH_NAMES(NumberOrder, 5, {NumberOrder::RowByRow, "row by row"}, {NumberOrder::Around, "around"},
+            {NumberOrder::ZigZag, "zigzag"}, {NumberOrder::ByColumn, "by column"}, {NumberOrder::Clicked, "clicked"})
+PUNCH_NAMES(SpotKind, 5, {SpotKind::Peg, "peg"}, {SpotKind::Lock, "lock"}, {SpotKind::Lug, "lug"},
+            {SpotKind::MountingHole, "mounting hole"}, {SpotKind::Mark, "mark"})
+PUNCH_NAMES(FaceKind, 4, {FaceKind::Panel, "panel"}, {FaceKind::BoardEdge, "board edge"}, {FaceKind::Knob, "knob face"},
+            {FaceKind::Plug, "plug face"})
 PUNCH_NAMES(DatumKind, 3, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
             {DatumKind::Feature, "feature"})
 PUNCH_NAMES(Level, 3, {Level::A, "A"}, {Level::B, "B"}, {Level::C, "C"})

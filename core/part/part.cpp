@@ -2,7 +2,36 @@
 
 #include <algorithm>
 
+#include "core/part/numbering.h"
+
 namespace punch {
+namespace {
+
+template <class T>
+const T* byId(const std::vector<T>& all, const std::string& id) {
+    const auto it = std::find_if(all.begin(), all.end(), [&](const T& v) { return v.id == id; });
+    return it == all.end() ? nullptr : &*it;
+}
+
+struct BodyFace {
+    const char* id;
+    const char* words;
+    Axis axis;
+};
+constexpr BodyFace kBodyFaces[] = {
+    {kLeftFace, "left face", Axis::Along},    {kRightFace, "right face", Axis::Along},
+    {kFrontFace, "front face", Axis::Across}, {kRearFace, "rear face", Axis::Across},
+    {kTopFace, "top", Axis::Height},          {kSeatingPlane, "seating plane", Axis::Height},
+};
+
+const BodyFace* bodyFace(const FeatureId& id) {
+    if (!id.starts_with("body.")) return nullptr;
+    for (const BodyFace& f : kBodyFaces)
+        if (id == f.id) return &f;
+    return nullptr;
+}
+
+}  // namespace
 
 const Formation* formationOf(const Part& part, const FeatureId& pin) {
     for (const Formation& f : part.formations)
@@ -10,43 +39,10 @@ const Formation* formationOf(const Part& part, const FeatureId& pin) {
     return nullptr;
 }
 
-const Peg* pegOf(const Part& part, const FeatureId& id) {
-    const auto it = std::find_if(part.pegs.begin(), part.pegs.end(), [&](const Peg& p) { return p.id == id; });
-    return it == part.pegs.end() ? nullptr : &*it;
-}
-
-namespace {
-int numberAt(const Formation& f, std::size_t index) {
-    const auto n = static_cast<int>(f.numbers.fromLeft ? index : f.pins.size() - 1 - index);
-    return f.numbers.start + n * f.numbers.step;
-}
-}  // namespace
-
-std::string pinNumber(const Part& part, const FeatureId& pin) {
-    const Formation* f = formationOf(part, pin);
-    if (f == nullptr) return {};
-    const auto at = std::find(f->pins.begin(), f->pins.end(), pin) - f->pins.begin();
-    return std::to_string(numberAt(*f, static_cast<std::size_t>(at)));
-}
-
-FeatureId pinByNumber(const Part& part, const std::string& number) {
-    for (const Formation& f : part.formations)
-        for (std::size_t i = 0; i < f.pins.size(); ++i)
-            if (std::to_string(numberAt(f, i)) == number) return f.pins[i];
-    return {};
-}
-
-FeatureId firstPin(const Part& part) {
-    FeatureId first;
-    int least = 0;
-    for (const Formation& f : part.formations)
-        for (std::size_t i = 0; i < f.pins.size(); ++i)
-            if (const int n = numberAt(f, i); first.empty() || n < least) {
-                least = n;
-                first = f.pins[i];
-            }
-    return first;
-}
+const Formation* formationById(const Part& part, const std::string& id) { return byId(part.formations, id); }
+const Spot* spotOf(const Part& part, const FeatureId& id) { return byId(part.spots, id); }
+const Face* faceOf(const Part& part, const FeatureId& id) { return byId(part.faces, id); }
+const Reading* readingById(const Part& part, const std::string& id) { return byId(part.readings, id); }
 
 std::vector<FeatureId> allPins(const Part& part) {
     std::vector<FeatureId> pins;
@@ -54,20 +50,24 @@ std::vector<FeatureId> allPins(const Part& part) {
     return pins;
 }
 
-bool isFace(const FeatureId& id) { return id == kLeftFace || id == kRightFace || id == kFrontFace || id == kRearFace; }
+bool isFace(const Part& part, const FeatureId& id) { return bodyFace(id) != nullptr || faceOf(part, id) != nullptr; }
+
+Axis faceAxis(const Part& part, const FeatureId& id) {
+    if (const BodyFace* f = bodyFace(id)) return f->axis;
+    const Face* f = faceOf(part, id);
+    return f == nullptr ? Axis::Along : f->axis;
+}
 
 bool featureExists(const Part& part, const FeatureId& id) {
-    if (id == kBody || isFace(id)) return part.body.present;
-    return pegOf(part, id) != nullptr || formationOf(part, id) != nullptr;
+    if (id == kBody || bodyFace(id) != nullptr) return part.body.present;
+    return spotOf(part, id) != nullptr || faceOf(part, id) != nullptr || formationOf(part, id) != nullptr;
 }
 
 std::string featureWords(const Part& part, const FeatureId& id) {
     if (id == kBody) return "body";
-    if (id == kLeftFace) return "left face";
-    if (id == kRightFace) return "right face";
-    if (id == kFrontFace) return "front face";
-    if (id == kRearFace) return "rear face";
-    if (const Peg* peg = pegOf(part, id)) return peg->name;
+    if (const BodyFace* f = bodyFace(id)) return f->words;
+    if (const Spot* spot = spotOf(part, id)) return spot->name;
+    if (const Face* face = faceOf(part, id)) return face->name;
     if (const std::string number = pinNumber(part, id); !number.empty()) return "pin " + number;
     return "removed feature " + id;
 }

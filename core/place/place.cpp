@@ -3,6 +3,7 @@
 #include "core/measure/adjust.h"
 #include "core/measure/chain_readings.h"
 #include "core/model/best_fit.h"
+#include "core/part/numbering.h"
 
 #include <fmt/format.h>
 
@@ -11,72 +12,107 @@
 namespace punch {
 namespace {
 
+constexpr double kEllipse = 2.448;  // 95 % in two dimensions, in standard uncertainties
+
 std::optional<Length> doubtOf(const Adjustment& adjustment, const Expr& e) {
     if (!adjustment.firm(e)) return {};
     return Length::fromMm(adjustment.doubt(e));
 }
 
-/// Largest 95 % doubt of a feature in any direction, after the fit of all leads. None while it is loose.
-std::optional<Length> fittedDoubt(const Adjustment& adjustment, const BestFit& fit, const Feature& f) {
-    const auto [x, y] = fit.remaining(f);
-    if (!adjustment.firm(x) || !adjustment.firm(y)) return {};
+/// The 95 % ellipse of a place whose coordinates are x and y.
+Ellipse ellipseOf(const Adjustment& adjustment, const Expr& x, const Expr& y) {
     const double a = adjustment.covariance(x, x);
     const double b = adjustment.covariance(x, y);
     const double c = adjustment.covariance(y, y);
-    const double largest = (a + c) / 2 + std::hypot((a - c) / 2, b);
-    return Length::fromMm(kNinetyFive * std::sqrt(std::max(largest, 0.0)));
+    const double middle = (a + c) / 2;
+    const double apart = std::hypot((a - c) / 2, b);
+    const auto axis = [](double variance) { return Length::fromMm(kEllipse * std::sqrt(std::max(variance, 0.0))); };
+    return {axis(middle + apart), axis(middle - apart), Angle::fromRadians(std::atan2(2 * b, a - c) / 2)};
 }
 
-/// `byPitch`: a taken pitch stands behind the value too, although no reading moves it any more.
-Chain placeChain(const Part& part, const Adjustment& adjustment, const Expr& e, const std::string& words,
-                 bool byPitch) {
-    Chain chain = readingsBehind(part, adjustment, e, 6, 0.005);
-    const auto doubt = doubtOf(adjustment, e);
-    for (const auto& [name, value] : part.taken)
-        if (byPitch && adjustment.parameters().has(name) && name.ends_with("pitch"))
-            chain.push_back({name + ", taken", "standard", {}, value, ChainStep::Link::Parameter, name, 0});
-    chain.push_back({words,
-                     doubt ? "± {}" : "loose",
-                     {doubt.value_or(Length())},
-                     Length::fromMm(e.value()),
-                     ChainStep::Link::None,
-                     "",
-                     0});
-    return chain;
+/// Doubts against the best fit of all leads: what a hole feels.
+void addFitted(const Adjustment& adjustment, const BestFit& fit, const Feature& f, PlaceDoubt& doubt) {
+    const auto [x, y] = fit.remaining(f);
+    if (!adjustment.firm(x) || !adjustment.firm(y)) return;
+    doubt.fromFit = ellipseOf(adjustment, x, y);
+    doubt.fitted = doubt.fromFit->major * (kNinetyFive / kEllipse);
 }
 
-void addLoose(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
-    const auto& features = adjustment.features();
-    const auto loose = [&](const Expr& e) { return !adjustment.firm(e); };
-    for (const Formation& f : part.formations) {
-        const Feature& first = features.at(f.pins.front());
-        if (f.pins.size() > 1 && loose(features.at(f.pins.back()).x))
-            footprint.loose.push_back({f.pins, "pins are loose along the row: pitch not measured yet"});
-        if (loose(first.halfX) || loose(first.halfY))
-            footprint.loose.push_back(
-                {f.pins, loose(first.halfX) ? "lead width not measured yet" : "lead thickness not measured yet"});
+class Placer {
+public:
+    Placer(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Footprint& footprint)
+        : part_(part),
+          adjustment_(adjustment),
+          chains_(chains),
+          footprint_(footprint),
+          fit_(part, adjustment.features()),
+          datum_(datumOf(part, adjustment)) {
+        // A taken or given value stands behind every place that it shapes, although no reading moves it any more.
+        for (const Parameter& p : adjustment.model().parameters()) {
+            if (p.isAngle) continue;
+            const bool shapes = p.name.ends_with("pitch") || p.name.ends_with("Pitch") || p.name.ends_with("rowGap") ||
+                                p.name.ends_with("circle");
+            if (shapes && p.state == Parameter::State::Taken)
+                fixed_.push_back({p.name + ", taken",
+                                  "standard",
+                                  {},
+                                  Length::fromMm(p.fixed),
+                                  ChainStep::Link::Parameter,
+                                  p.name,
+                                  0});
+            else if (shapes && p.state == Parameter::State::Given)
+                fixed_.push_back(
+                    {p.name + ", given", p.typed, {}, Length::fromMm(p.fixed), ChainStep::Link::Parameter, p.name, 0});
+            else if (p.state == Parameter::State::Formula)
+                fixed_.push_back({p.name,
+                                  "= " + p.typed,
+                                  {},
+                                  Length::fromMm(adjustment.parameter(p.name).value()),
+                                  ChainStep::Link::Parameter,
+                                  p.name,
+                                  0});
+        }
     }
-    for (const Peg& peg : part.pegs) {
-        const Feature& f = features.at(peg.id);
-        const bool x = loose(f.x);
-        const bool y = loose(f.y);
-        if (x || y)
-            footprint.loose.push_back({{peg.id},
-                                       fmt::format("{} hole is loose: not measured {} the row yet", peg.name,
-                                                   x && y ? "along and across"
-                                                   : x    ? "along"
-                                                          : "across")});
-        else if (loose(f.halfX))
-            footprint.loose.push_back({{peg.id}, fmt::format("{} diameter not measured yet", peg.name)});
+
+    Point datum() const { return {Length::fromMm(datum_.first.value()), Length::fromMm(datum_.second.value())}; }
+
+    /// True when nothing loose moves the place.
+    bool place(const Feature& f, const std::string& words, PlaceDoubt& doubt, Point& at) {
+        const Expr x = f.x - datum_.first;
+        const Expr y = f.y - datum_.second;
+        at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
+        doubt.x = doubtOf(adjustment_, x);
+        doubt.y = doubtOf(adjustment_, y);
+        if (doubt.x && doubt.y) doubt.fromDatum = ellipseOf(adjustment_, x, y);
+        addFitted(adjustment_, fit_, f, doubt);
+        footprint_.chains["x:" + f.id] = chain(x, words + ", x from the datum", true);
+        footprint_.chains["y:" + f.id] = chain(y, words + ", y from the datum", false);
+        return doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();
     }
-    if (!part.body.present) return;
-    const Feature& body = features.at(kBody);
-    for (const auto& [id, e] :
-         {std::pair{kLeftFace, features.at(kLeftFace).x}, std::pair{kRightFace, features.at(kRightFace).x},
-          std::pair{kFrontFace, features.at(kFrontFace).y}, std::pair{kRearFace, features.at(kRearFace).y}})
-        if (loose(e)) footprint.loose.push_back({{id}, fmt::format("{} is loose", featureWords(part, id))});
-    if (loose(*body.height)) footprint.loose.push_back({{kBody}, "body height not measured yet"});
-}
+
+    Chain chain(const Expr& e, std::string words, bool fixedToo) const {
+        Chain all = chains_.behind(e, 6, 0.005);
+        if (fixedToo) all.insert(all.end(), fixed_.begin(), fixed_.end());
+        const auto doubt = doubtOf(adjustment_, e);
+        all.push_back({std::move(words),
+                       doubt ? "± {}" : "loose",
+                       {doubt.value_or(Length())},
+                       Length::fromMm(e.value()),
+                       ChainStep::Link::None,
+                       "",
+                       0});
+        return all;
+    }
+
+private:
+    const Part& part_;
+    const Adjustment& adjustment_;
+    const ChainReadings& chains_;
+    Footprint& footprint_;
+    BestFit fit_;
+    std::pair<Expr, Expr> datum_;
+    std::vector<ChainStep> fixed_;
+};
 
 }  // namespace
 
@@ -108,44 +144,51 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
     return {(extreme(true, false) + extreme(true, true)) / 2, (extreme(false, false) + extreme(false, true)) / 2};
 }
 
-void addPlaces(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
-    const auto [dx, dy] = datumOf(part, adjustment);
-    footprint.datum = {Length::fromMm(dx.value()), Length::fromMm(dy.value())};
-    const BestFit fit(part, adjustment.features());
-    const FeatureId first = firstPin(part);
-    const auto place = [&](const Feature& f, const std::string& words, PlaceDoubt& doubt, Point& at) {
-        const Expr x = f.x - dx;
-        const Expr y = f.y - dy;
-        at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
-        doubt = {doubtOf(adjustment, x), doubtOf(adjustment, y), fittedDoubt(adjustment, fit, f)};
-        footprint.chains["x:" + f.id] = placeChain(part, adjustment, x, words + ", x from the datum", true);
-        footprint.chains["y:" + f.id] = placeChain(part, adjustment, y, words + ", y from the datum", false);
-        return doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();
-    };
-    for (const Formation& f : part.formations)
-        for (const FeatureId& id : f.pins) {
+void addPlaces(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Footprint& footprint) {
+    Placer placer(part, adjustment, chains, footprint);
+    footprint.datum = placer.datum();
+    const auto numbers = pinNumbers(part);
+    FeatureId first;
+    for (const auto& [id, number] : numbers)
+        if (first.empty() || numberLess(number, numbers.at(first))) first = id;
+    footprint.pads.reserve(numbers.size());
+    for (std::size_t i = 0; i < part.formations.size(); ++i)
+        for (const FeatureId& id : part.formations[i].pins) {
             const Feature& feature = adjustment.features().at(id);
             Pad pad;
             pad.id = id;
-            pad.number = pinNumber(part, id);
+            pad.number = numbers.at(id);
+            pad.formation = i;
             pad.first = id == first;
             pad.shape = pad.first ? PadShape::Rectangle : PadShape::Round;
-            pad.firm = place(feature, featureWords(part, id), pad.doubt, pad.at);
+            pad.firm = placer.place(feature, "pin " + pad.number, pad.doubt, pad.at);
             pad.leadX = Length::fromMm(2 * feature.halfX.value());
             pad.leadY = Length::fromMm(2 * feature.halfY.value());
             pad.leadRound = feature.round;
-            footprint.pads.push_back(pad);
+            if (feature.turn) pad.leadTurn = Angle::fromDegrees(feature.turn->value());
+            footprint.pads.push_back(std::move(pad));
         }
     std::stable_sort(footprint.pads.begin(), footprint.pads.end(),
-                     [](const Pad& a, const Pad& b) { return std::stoi(a.number) < std::stoi(b.number); });
+                     [](const Pad& a, const Pad& b) { return numberLess(a.number, b.number); });
     for (BareHole& hole : footprint.bareHoles)
-        hole.firm = place(adjustment.features().at(hole.id), hole.name, hole.doubt, hole.at);
-    for (const Formation& f : part.formations) {
-        const std::string name = parameterPrefix(part, f) + "pitch";
-        footprint.chains[name] =
-            placeChain(part, adjustment, adjustment.parameters().expr(name, adjustment.values()), "pitch", true);
+        hole.firm = placer.place(adjustment.features().at(hole.id), hole.name, hole.doubt, hole.at);
+    for (const Spot& spot : part.spots) {
+        if (hasHole(spot)) continue;
+        MarkPoint mark{spot.id, spot.name, {}, {}, false};
+        mark.firm = placer.place(adjustment.features().at(spot.id), spot.name, mark.doubt, mark.at);
+        footprint.marks.push_back(std::move(mark));
     }
-    addLoose(part, adjustment, footprint);
+    const auto [dx, dy] = datumOf(part, adjustment);
+    for (const Face& face : part.faces) {
+        const Feature& f = adjustment.features().at(face.id);
+        const Expr at = face.axis == Axis::Along ? f.x - dx : face.axis == Axis::Across ? f.y - dy : *f.z;
+        footprint.faces.push_back({face.id, face.name, face.axis, Length::fromMm(at.value()), doubtOf(adjustment, at)});
+        footprint.chains["at:" + face.id] = placer.chain(at, face.name, false);
+    }
+    for (const Parameter& p : adjustment.model().parameters())
+        if (!p.isAngle && (p.name.ends_with("itch") || p.name.ends_with("rowGap") || p.name.ends_with("circle")))
+            footprint.chains[p.name] = placer.chain(adjustment.parameter(p.name), p.words, true);
+    footprint.loose = looseMovements(part, adjustment);
 }
 
 }  // namespace punch

@@ -3,6 +3,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/measure/contacts.h"
+#include "core/part/names.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
@@ -12,7 +13,49 @@ using Json = nlohmann::ordered_json;
 
 Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 Json optional(const std::optional<Length>& v) { return v ? Json(v->mm()) : Json(nullptr); }
-Json doubtOf(const PlaceDoubt& d) { return {{"x", optional(d.x)}, {"y", optional(d.y)}}; }
+Json doubtOf(const PlaceDoubt& d) {
+    Json j = {{"x", optional(d.x)}, {"y", optional(d.y)}, {"fitted", optional(d.fitted)}};
+    if (d.fromDatum)
+        j["ellipse"] = {{"major", d.fromDatum->major.mm()},
+                        {"minor", d.fromDatum->minor.mm()},
+                        {"turn", d.fromDatum->turn.degrees()}};
+    return j;
+}
+
+const char* stateOf(Parameter::State state) {
+    switch (state) {
+        case Parameter::State::Taken: return "taken";
+        case Parameter::State::Given: return "given";
+        case Parameter::State::Formula: return "formula";
+        case Parameter::State::Free: break;
+    }
+    return "free";
+}
+
+Json sizeJson(const SizeAdvice& a) {
+    Json nearest = Json::array();
+    for (const StandardJudgement& s : a.nearest) {
+        static constexpr const char* fits[] = {"fits", "unlikely", "excluded"};
+        nearest.push_back({{"standard", s.standard.mm()}, {"sigma", s.k}, {"fit", fits[static_cast<int>(s.fit)]}});
+    }
+    return {{"name", a.parameter},
+            {"value", a.firm ? Json(a.asRead) : Json(nullptr)},
+            {"doubt", a.firm ? Json(kNinetyFive * a.u) : Json(nullptr)},
+            {"nearest", nearest},
+            {"speaksAgainst", a.speaksAgainst()},
+            {"words", a.words}};
+}
+
+Json looseJson(const Part& part, const LooseMovement& m) {
+    static constexpr const char* kinds[] = {"along",  "across", "along and across", "turn",
+                                            "spread", "size",   "height",           "value"};
+    Json features = Json::array();
+    for (const FeatureId& id : m.features) features.push_back(featureWords(part, id));
+    return {{"features", features},
+            {"movement", kinds[static_cast<int>(m.kind)]},
+            {"parameters", m.parameters},
+            {"words", m.words}};
+}
 
 }  // namespace
 
@@ -41,21 +84,46 @@ std::string deriveJson(const Part& part, const Footprint& f) {
                          {"doubt", doubtOf(h.doubt)},
                          {"firm", h.firm}});
     Json parameters = Json::array();
-    for (const ParameterValue& p : f.parameters)
-        parameters.push_back(
-            {{"name", p.name}, {"value", p.value.mm()}, {"doubt", optional(p.doubt)}, {"taken", p.taken}});
+    for (const ParameterValue& p : f.parameters) {
+        Json j = {{"name", p.name}};
+        if (p.angle) {
+            j["degrees"] = p.angle->degrees();
+            j["doubt"] = p.angleDoubt ? Json(p.angleDoubt->degrees()) : Json(nullptr);
+        } else {
+            j["value"] = p.value.mm();
+            j["doubt"] = optional(p.doubt);
+        }
+        j["taken"] = p.taken;
+        j["state"] = stateOf(p.state);
+        if (!p.typed.empty()) j["typed"] = p.typed;
+        parameters.push_back(j);
+    }
     Json asRead = Json::array();
-    for (const SizeAdvice& a : f.pitches)
-        asRead.push_back({{"name", a.parameter},
-                          {"value", a.firm ? Json(a.asRead) : Json(nullptr)},
-                          {"doubt", a.firm ? Json(kNinetyFive * a.u) : Json(nullptr)},
-                          {"words", a.words}});
+    for (const SizeAdvice& a : f.sizes) asRead.push_back(sizeJson(a));
+    Json loose = Json::array();
+    for (const LooseMovement& m : f.loose) loose.push_back(looseJson(part, m));
+    Json marks = Json::array();
+    for (const MarkPoint& m : f.marks)
+        marks.push_back(
+            {{"name", m.name}, {"x", m.at.x.mm()}, {"y", m.at.y.mm()}, {"doubt", doubtOf(m.doubt)}, {"firm", m.firm}});
+    Json faces = Json::array();
+    for (const FaceLine& face : f.faces)
+        faces.push_back(
+            {{"name", face.name}, {"axis", nameOf(face.axis)}, {"at", face.at.mm()}, {"doubt", optional(face.doubt)}});
+    Json slips = Json::array();
+    for (const Slip& s : f.slips) slips.push_back({{"reading", s.reading}, {"words", s.words}, {"todo", s.todo}});
+    Json spreads = Json::array();
+    for (const Spread& s : f.spreads)
+        spreads.push_back({{"reading", s.reading}, {"sigma", s.sigma.mm()}, {"specimens", s.specimens}});
+    Json complaints = Json::array();
+    for (const Model::Complaint& c : f.complaints) complaints.push_back({{"about", c.parameter}, {"words", c.words}});
     Json readings = Json::array();
     for (std::size_t i = 0; i < part.readings.size(); ++i) {
         const ReadingResult& r = f.readings[i];
         static constexpr const char* states[] = {"agrees", "unchecked", "in doubt", "one of", "unused", "orphan"};
         readings.push_back({{"id", part.readings[i].id},
                             {"what", readingWords(part, part.readings[i])},
+                            {"name", part.readings[i].name},
                             {"mean", r.stats.usable ? Json(r.stats.mean) : Json(nullptr)},
                             {"doubt", r.stats.usable ? Json(kNinetyFive * r.stats.u) : Json(nullptr)},
                             {"expected", r.stats.usable ? Json(r.expected) : Json(nullptr)},
@@ -85,9 +153,10 @@ std::string deriveJson(const Part& part, const Footprint& f) {
         body = {{"left", f.body->rect.left.mm()},    {"right", f.body->rect.right.mm()},
                 {"front", f.body->rect.bottom.mm()}, {"rear", f.body->rect.top.mm()},
                 {"height", f.body->height.mm()},     {"firm", f.body->allFirm()}};
-    const Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads}, {"bareHoles", holes},
-                      {"parameters", parameters}, {"asRead", asRead}, {"body", body}, {"readings", readings},
-                      {"next", f.next.words},     {"gauges", gauges}};
+    const Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads},       {"bareHoles", holes},
+                      {"parameters", parameters}, {"asRead", asRead}, {"body", body},       {"readings", readings},
+                      {"next", f.next.words},     {"gauges", gauges}, {"loose", loose},     {"marks", marks},
+                      {"faces", faces},           {"slips", slips},   {"spreads", spreads}, {"complaints", complaints}};
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

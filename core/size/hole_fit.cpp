@@ -5,6 +5,7 @@
 #include "core/measure/adjust.h"
 #include "core/measure/chain_readings.h"
 #include "core/part/names.h"
+#include "core/part/slots.h"
 #include "core/size/drill_lists.h"
 
 namespace punch {
@@ -33,12 +34,12 @@ Length fabricationAllowance(Level level) {
     return level == Level::A ? Length::fromMm(0.40) : level == Level::B ? Length::fromMm(0.25) : Length::fromMm(0.20);
 }
 
-LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment) {
+LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment,
+                const ChainReadings& chains) {
     const Rules& rules = part.rules;
     const std::string level = nameOf(rules.level);
-    const Expr across = leadAcross(part, formation, adjustment.parameters(), adjustment.values());
-    const Expr length =
-        adjustment.parameters().expr(parameterPrefix(part, formation) + "lead.length", adjustment.values());
+    const Expr across = leadAcross(part, formation, adjustment.at());
+    const Expr length = adjustment.parameter(leadPrefix(part, formation) + "lead.length");
     const Expr width = adjustment.features().at(formation.pins.front()).halfX * Expr(2.0);
 
     LeadFit fit;
@@ -52,15 +53,15 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
 
     const Length largest = rules.leadAtMean ? fit.across : fit.across + fit.acrossDoubt;
     const Length smallest = max(fit.across - fit.acrossDoubt, Length());
-    fit.holeChain = readingsBehind(part, adjustment, across, 4, 0.05);
+    fit.holeChain = chains.behind(across, 4, 0.05);
     Chain& chain = fit.holeChain;
-    const bool corners = formation.lead != LeadShape::Round;
+    const bool corners = shapeOf(part, formation).lead != LeadShape::Round;
     chain.push_back({corners ? "lead over its corners" : "lead diameter",
                      fit.sized ? "± {}" : "not measured",
                      {fit.acrossDoubt},
                      fit.across,
                      ChainStep::Link::Parameter,
-                     "lead.width",
+                     leadPrefix(part, formation) + "lead.width",
                      0});
     if (!rules.leadAtMean)
         chain.push_back({"at most, within its doubt", "", {}, largest, ChainStep::Link::Rule, "leadAtMean", 0});
@@ -111,18 +112,23 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
     return fit;
 }
 
-BareHole fitPeg(const Part& part, const Peg& peg, const Adjustment& adjustment) {
+BareHole fitSpot(const Part& part, const Spot& spot, const Adjustment& adjustment) {
     const Rules& rules = part.rules;
-    const Expr diameter = adjustment.features().at(peg.id).halfX * Expr(2.0);
+    const Feature& f = adjustment.features().at(spot.id);
+    const Expr across = f.round ? f.halfX * Expr(2.0) : 2.0 * hypot(f.halfX, f.halfY);
     BareHole hole;
-    hole.id = peg.id;
-    hole.name = peg.name;
-    hole.sized = adjustment.firm(diameter);
-    hole.peg = Length::fromMm(diameter.value());
-    hole.pegDoubt = hole.sized ? Length::fromMm(adjustment.doubt(diameter)) : Length();
-    const Length largest = rules.leadAtMean ? hole.peg : hole.peg + hole.pegDoubt;
-    const Length least = largest + rules.pegClearance;
-    hole.size = nextDrillUp(drillList(rules), least).value_or(least);
+    hole.id = spot.id;
+    hole.name = spot.name;
+    hole.kind = spot.kind;
+    hole.sized = adjustment.firm(across);
+    hole.peg = Length::fromMm(across.value());
+    hole.pegDoubt = hole.sized ? Length::fromMm(adjustment.doubt(across)) : Length();
+    Length least = hole.peg;
+    if (spot.kind != SpotKind::MountingHole)
+        least = hole.peg + (rules.leadAtMean ? Length() : hole.pegDoubt) + rules.pegClearance;
+    // A mounting hole is wanted at its nominal: a drill a hair below what was read is that drill.
+    const Length slack = spot.kind == SpotKind::MountingHole ? hole.pegDoubt : Length();
+    hole.size = nextDrillUp(drillList(rules), least - slack).value_or(least);
     hole.sizeLargest = hole.size + rules.bareTolerance;
     return hole;
 }

@@ -13,6 +13,7 @@
 namespace punch {
 
 class Adjustment;
+class ChainReadings;
 
 Length leastClearance(Level level);                         ///< IPC-2222: added to the largest lead
 Length largestClearance(Level level);                       ///< IPC-2222: added to the smallest lead
@@ -20,9 +21,11 @@ Length fabricationAllowance(Level level);                   ///< IPC-2221, 9.1.1
 inline Length leastRing() { return Length::fromMm(0.05); }  ///< IPC-2221, external, supported
 
 /// Sizes the holes and lands of one formation. A loose lead is sized at its assumed width and marked as not sized.
-LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment);
+LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment,
+                const ChainReadings& chains);
 
-/// Sizes the bare hole of a peg: peg (upper end of its doubt, or mean) + clearance, up to the next drill.
-BareHole fitPeg(const Part& part, const Peg& peg, const Adjustment& adjustment);
+/// Sizes the bare hole of a peg, lock or lug: its diameter, or its diagonal when it is flat (upper end of its doubt, or
+/// mean) + clearance, up to the next drill. A mounting hole is as large as it was read or given, up to the next drill.
+BareHole fitSpot(const Part& part, const Spot& spot, const Adjustment& adjustment);
 
 }  // namespace punch

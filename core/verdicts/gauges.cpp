@@ -121,7 +121,7 @@ Gauge positions(const Part& part, const Footprint& f) {
         g.about = {id};
     };
     for (const Pad& p : f.pads) {
-        const LeadFit* lead = f.leadOf(part, p.id);
+        const LeadFit* lead = &f.leads[p.formation];
         if (!p.sized) return unknown(g, "lead not measured", {p.id});
         consider(p.id, *p.doubt.fitted, (p.hole - lead->across) / 4);
     }

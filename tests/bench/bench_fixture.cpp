@@ -108,7 +108,7 @@ void expectDemoNumbers(const Part& part, const Footprint& f) {
         EXPECT_EQ(f.pads[i].hole, 1.5_mm);
         EXPECT_EQ(f.pads[i].land, 2.5_mm);
     }
-    EXPECT_NEAR(f.pitches[0].asRead, 5.082, 5e-4);
+    EXPECT_NEAR(f.size("pitch")->asRead, 5.082, 5e-4);
     ASSERT_EQ(f.bareHoles.size(), 1u);
     EXPECT_NEAR(f.bareHoles[0].at.x.mm(), -7.62, 0.01);
     EXPECT_NEAR(f.bareHoles[0].at.y.mm(), -4.00, 0.01);

@@ -31,7 +31,7 @@ protected:
 
 TEST_F(Mouse, TheWholePartOnTheSheet) {
     newPart(1);
-    const FeatureId peg = part().pegs.at(0).id;
+    const FeatureId peg = part().spots.at(0).id;
     // The peg is drawn where it is seen on the part before it is read.
     read("p1", "p4", "pins 1 and 4, outside");
     read("p1", "", "pin 1, width");
@@ -73,7 +73,7 @@ TEST_F(Mouse, TheWholePartOnTheSheet) {
 
 TEST_F(Mouse, ALoosePegIsDraggedToItsSide) {
     newPart(1);
-    const FeatureId peg = part().pegs.at(0).id;
+    const FeatureId peg = part().spots.at(0).id;
     const QPointF from = window->sheet().placeOf(peg);
     const QPointF to = window->sheet().placeOf("p1") + QPointF(-60, -70);
     QTest::mousePress(&window->sheet(), Qt::LeftButton, {}, from.toPoint());

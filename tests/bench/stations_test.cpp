@@ -52,9 +52,9 @@ TEST_F(Stations, PlaceTurnsNumbersAndMovesTheDatum) {
     pick("first pin");
     EXPECT_EQ(part().datum.kind, DatumKind::PinOne);
     find<QPushButton>("addPeg")->click();
-    EXPECT_EQ(part().pegs.size(), 2u);
+    EXPECT_EQ(part().spots.size(), 2u);
     find<QPushButton>("removePeg")->click();
-    EXPECT_EQ(part().pegs.size(), 1u);
+    EXPECT_EQ(part().spots.size(), 1u);
 }
 
 TEST_F(Stations, AnyStandardPitchMayBeTakenOrNone) {

@@ -18,7 +18,7 @@ TEST(Adjust, OutsideLessOneWidthGivesThePitch) {
     Part part = with(bareRow(4), reading("p1", "p4", Contact::Outside, Axis::Along, {16.24}));
     part = with(part, reading("p2", "", Contact::Size, Axis::Along, {1.00}));
     const Adjustment a(part);
-    const Expr pitch = a.parameters().expr("pitch", a.values());
+    const Expr pitch = a.parameter("pitch");
     EXPECT_TRUE(a.firm(pitch));
     EXPECT_NEAR(pitch.value(), 15.24 / 3, 1e-9);
     const double u = a.readings()[0].stats.u;
@@ -36,20 +36,20 @@ TEST(Adjust, TheWeightedMeanOfTwoWays) {
     // Equal weights: minimise (3p+w-16.25)² + (w-1)² + (p-w-4.09)².
     // Normal equations: 10 p + 2 w = 52.84; 2 p + 3 w = 13.16.
     const double det = 10 * 3 - 2 * 2;
-    EXPECT_NEAR(a.parameters().expr("pitch", a.values()).value(), (52.84 * 3 - 2 * 13.16) / det, 1e-9);
-    EXPECT_NEAR(a.parameters().expr("lead.width", a.values()).value(), (10 * 13.16 - 2 * 52.84) / det, 1e-9);
+    EXPECT_NEAR(a.parameter("pitch").value(), (52.84 * 3 - 2 * 13.16) / det, 1e-9);
+    EXPECT_NEAR(a.parameter("lead.width").value(), (10 * 13.16 - 2 * 52.84) / det, 1e-9);
     EXPECT_EQ(a.redundancy(), 1);
 }
 
 TEST(Adjust, LooseStaysWhereItIsAssumedAndIsSaid) {
     Part part = bareRow(4);
     const Adjustment none(part);
-    EXPECT_FALSE(none.firm(none.parameters().expr("pitch", none.values())));
-    EXPECT_DOUBLE_EQ(none.parameters().expr("pitch", none.values()).value(), 5.08);
+    EXPECT_FALSE(none.firm(none.parameter("pitch")));
+    EXPECT_DOUBLE_EQ(none.parameter("pitch").value(), 5.08);
     part = with(part, reading("p1", "p4", Contact::Outside, Axis::Along, {16.24}));
     const Adjustment one(part);
-    const Expr pitch = one.parameters().expr("pitch", one.values());
-    const Expr width = one.parameters().expr("lead.width", one.values());
+    const Expr pitch = one.parameter("pitch");
+    const Expr width = one.parameter("lead.width");
     EXPECT_FALSE(one.firm(pitch));
     EXPECT_FALSE(one.firm(width));
     EXPECT_TRUE(one.firm(3.0 * pitch + width)) << "what was read is known";
@@ -58,11 +58,11 @@ TEST(Adjust, LooseStaysWhereItIsAssumedAndIsSaid) {
 TEST(Adjust, ATakenValueBindsTheRest) {
     Part part = test::demoPart();
     const Adjustment taken(part);
-    EXPECT_EQ(taken.parameters().expr("pitch", taken.values()).value(), 5.08);
-    EXPECT_EQ(taken.u(taken.parameters().expr("pitch", taken.values())), 0);
+    EXPECT_EQ(taken.parameter("pitch").value(), 5.08);
+    EXPECT_EQ(taken.u(taken.parameter("pitch")), 0);
     const Adjustment free(part, "pitch");
-    EXPECT_NEAR(free.parameters().expr("pitch", free.values()).value(), 5.0818, 5e-4);
-    EXPECT_NEAR(free.doubt(free.parameters().expr("pitch", free.values())), 0.0088, 5e-4);
+    EXPECT_NEAR(free.parameter("pitch").value(), 5.0818, 5e-4);
+    EXPECT_NEAR(free.doubt(free.parameter("pitch")), 0.0088, 5e-4);
 }
 
 TEST(Adjust, ABlunderIsSetAsideAndTheRestAgrees) {
@@ -92,8 +92,8 @@ TEST(Adjust, ADirectDistanceIsSolvedByIteration) {
     // A peg 3 along and 4 across from pin 1: 5 apart, read over the outer edges of round features.
     Part part = bareRow(3);
     part.formations[0].lead = LeadShape::Round;
-    part = withPeg(part);
-    const FeatureId peg = part.pegs[0].id;
+    part = withSpot(part);
+    const FeatureId peg = part.spots[0].id;
     part = with(part, reading("p1", "", Contact::Size, Axis::Along, {1.0}));
     part = with(part, reading(peg, "", Contact::Size, Axis::Along, {2.0}));
     part = with(part, reading("p1", "p3", Contact::Outside, Axis::Along, {13.0}));
@@ -118,7 +118,7 @@ TEST(Adjust, WeightsOfAValueSumToOne) {
     const Part part = test::demoPart();
     const Adjustment a(part, "pitch");
     double sum = 0;
-    for (const auto& [index, weight] : a.weightsIn(a.parameters().expr("pitch", a.values()))) sum += weight;
+    for (const auto& [index, weight] : a.weightsIn(a.parameter("pitch"))) sum += weight;
     EXPECT_NEAR(sum, 1.0, 0.02);
 }
 

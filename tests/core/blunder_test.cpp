@@ -18,9 +18,9 @@ public:
     explicit Notebooks(unsigned seed) : random_(seed) {}
 
     Part draw() {
-        Part part = withPeg(*newRow(6));
+        Part part = withSpot(*newRow(6));
         part.body.present = false;
-        const FeatureId peg = part.pegs[0].id;
+        const FeatureId peg = part.spots[0].id;
         Part truth = part;
         truth.taken = {{"pitch", Length::fromMm(uniform(2.5, 6))},
                        {"lead.width", Length::fromMm(uniform(0.6, 1.2))},
@@ -32,8 +32,7 @@ public:
         part.assumed = {{peg + ".x", truth.taken[peg + ".x"]},
                         {peg + ".y", truth.taken[peg + ".y"]},
                         {"pitch", truth.taken["pitch"]}};
-        const Parameters known(truth);
-        const auto features = featuresAt(truth, known, known.start());
+        const test::Truth known(truth);
         for (const auto& [a, b, contact, axis] : std::vector<std::tuple<FeatureId, FeatureId, Contact, Axis>>{
                  {"p1", "p6", Contact::Outside, Axis::Along},
                  {"p1", "p6", Contact::Inside, Axis::Along},
@@ -50,7 +49,7 @@ public:
                  {peg, "p6", Contact::Inside, Axis::Along},
                  {peg, "p1", Contact::Outside, Axis::Direct}}) {
             Reading r = test::reading(a, b, contact, axis, {});
-            const double value = contactExpr(truth, r, features, features)->value();
+            const double value = known.shown(r);
             const double bias = uniform(-0.02, 0.02);
             for (int k = 0; k < 3; ++k) {
                 const double shown =
@@ -106,11 +105,11 @@ TEST(Blunders, ASetAsideReadingNoLongerMovesTheResult) {
     Notebooks notebooks(4);
     Part part = notebooks.draw();
     const Adjustment clean(part);
-    const double pitch = clean.parameters().expr("pitch", clean.values()).value();
+    const double pitch = clean.parameter("pitch").value();
     for (RawValue& v : part.readings[4].raw) v.value += 1_mm;
     const Adjustment a(part);
     ASSERT_EQ(a.readings()[4].state, ReadingState::InDoubt);
-    EXPECT_NEAR(a.parameters().expr("pitch", a.values()).value(), pitch, 0.01);
+    EXPECT_NEAR(a.parameter("pitch").value(), pitch, 0.01);
     EXPECT_NEAR(a.readings()[4].stats.mean - a.readings()[4].expected, 1.0, 0.05);
 }
 
@@ -134,7 +133,7 @@ TEST(Blunders, PegDoubtsAreHonestInEachAxis) {
     const int trials = 400;
     for (int t = 0; t < trials; ++t) {
         const Part part = notebooks.draw();
-        const FeatureId peg = part.pegs[0].id;
+        const FeatureId peg = part.spots[0].id;
         const Adjustment a(part);
         const Feature& f = a.features().at(peg);
         insideX += std::abs(f.x.value() - part.assumed.at(peg + ".x").mm()) <= a.doubt(f.x);

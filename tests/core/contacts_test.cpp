@@ -14,8 +14,8 @@ namespace {
 /// Five pins of 1.0 x 0.6 at a pitch of 4, a peg of 1.5 at (10, -3), a body from -2 to 18 and from -5 to 6, 9 high.
 class Contacts : public testing::Test {
 protected:
-    Part part = withPeg(*newRow(5));
-    FeatureId peg = part.pegs[0].id;
+    Part part = withSpot(*newRow(5));
+    FeatureId peg = part.spots[0].id;
 
     void SetUp() override {
         part.taken = {{"pitch", 4_mm},
@@ -34,10 +34,7 @@ protected:
 
     /// What the jaws would show; NaN when the contact makes no sense there.
     double shown(const FeatureId& a, const FeatureId& b, Contact contact, Axis axis) {
-        const Parameters parameters(part);
-        const auto features = featuresAt(part, parameters, parameters.start());
-        const auto e = contactExpr(part, test::reading(a, b, contact, axis, {}), features, features);
-        return e ? e->value() : std::nan("");
+        return test::Truth(part).shown(test::reading(a, b, contact, axis, {}));
     }
 };
 
@@ -132,9 +129,8 @@ TEST_F(Contacts, EveryOfferedChoiceCanBeRead) {
 TEST_F(Contacts, GradientsAgreeWithDifferences) {
     // Every contact's exact derivatives against central differences of the same formula.
     part.taken.clear();
-    const Parameters parameters(part);
-    const std::vector<double> at = parameters.start();
-    const auto drawn = featuresAt(part, parameters, at);
+    const test::Truth drawn(part);
+    const std::size_t count = drawn.model().start().size();
     const struct {
         FeatureId a, b;
         Contact contact;
@@ -144,15 +140,11 @@ TEST_F(Contacts, GradientsAgreeWithDifferences) {
                  {kLeftFace, "p2", Contact::FaceFar, Axis::Along}, {kBody, "", Contact::Size, Axis::Across}};
     for (const auto& c : cases) {
         const Reading r = test::reading(c.a, c.b, c.contact, c.axis, {});
-        const Expr e = *contactExpr(part, r, drawn, drawn);
-        std::vector<double> exact(at.size());
+        const Expr e = *drawn.equation(r);
+        std::vector<double> exact(count);
         for (const auto& [index, d] : e.gradient()) exact[static_cast<std::size_t>(index)] = d;
-        for (std::size_t k = 0; k < at.size(); ++k) {
-            const auto value = [&](double step) {
-                std::vector<double> moved = at;
-                moved[k] += step;
-                return contactExpr(part, r, featuresAt(part, parameters, moved), drawn)->value();
-            };
+        for (std::size_t k = 0; k < count; ++k) {
+            const auto value = [&](double step) { return drawn.shownMoved(r, k, step); };
             EXPECT_NEAR(exact[k], (value(1e-6) - value(-1e-6)) / 2e-6, 1e-6)
                 << readingWords(part, r) << " by unknown " << k;
         }

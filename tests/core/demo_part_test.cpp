@@ -26,9 +26,9 @@ protected:
 
 TEST_F(DemoPart, PitchAsReadAndTaken) {
     // Free adjustment of outside 16.24667, inside 4.08, width 1.000 and the peg's pair: 5.082 ± 0.009.
-    ASSERT_EQ(f.pitches.size(), 1u);
-    EXPECT_NEAR(f.pitches[0].asRead, 5.082, 0.0005);
-    EXPECT_NEAR(kNinetyFive * f.pitches[0].u, 0.009, 0.0005);
+    ASSERT_NE(f.size("pitch"), nullptr);
+    EXPECT_NEAR(f.size("pitch")->asRead, 5.082, 0.0005);
+    EXPECT_NEAR(kNinetyFive * f.size("pitch")->u, 0.009, 0.0005);
     EXPECT_EQ(parameter("pitch")["value"], 5.08);
     EXPECT_EQ(parameter("pitch")["doubt"], 0.0);
     EXPECT_EQ(parameter("pitch")["taken"], true);

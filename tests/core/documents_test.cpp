@@ -37,7 +37,7 @@ TEST(Documents, TheSmallestUsefulFileWorks) {
 }
 
 TEST(Documents, EveryExampleOfTheEntryLineIsUnderstood) {
-    const Part part = withPeg(*newRow(4));
+    const Part part = withSpot(*newRow(4));
     std::istringstream lines(page("entry-line.md"));
     int examples = 0;
     for (std::string line; std::getline(lines, line);) {
@@ -84,13 +84,13 @@ TEST(Documents, EveryFieldOfTheJsonIsDescribed) {
 
 TEST(Documents, TheReadmesFirstFiveMinutes) {
     // Two readings of the new part give the pitch that the page shows.
-    Part part = withPeg(*newRow(4));
+    Part part = withSpot(*newRow(4));
     for (const char* typed : {"1 4 outside 16.25 16.23 16.26", "1 width 1.00 1.00"}) {
         const auto entry = parseEntry(part, {}, typed, Unit::Mm);
         ASSERT_TRUE(entry);
         part = withReading(part, entry->reading);
     }
-    const SizeAdvice a = advicePitch(part, part.formations[0]);
+    const SizeAdvice a = *derive(part).size("pitch");
     const std::string shown = fmt::format("Pitch {:.3f} ± {:.3f} mm", a.asRead, kNinetyFive * a.u);
     EXPECT_NE(readWhole(test::sourceFolder() + "/README.md")->find(shown), std::string::npos) << shown;
     for (const Pad& p : derive(part).pads) EXPECT_TRUE(p.firm);

@@ -10,7 +10,7 @@ namespace {
 
 class EntryLine : public testing::Test {
 protected:
-    Part part = withPeg(*newRow(4));
+    Part part = withSpot(*newRow(4));
     std::string words(const std::string& typed) {
         const auto e = parseEntry(part, {}, typed, Unit::Mm);
         return e ? readingWords(part, e->reading) : "error: " + e.error().text();
@@ -65,7 +65,7 @@ TEST_F(EntryLine, MistakesAreNamed) {
     EXPECT_NE(words("1 2 3 outside 5").find("more than two"), std::string::npos);
     EXPECT_NE(words("1 width -1").find("no distance"), std::string::npos);
     EXPECT_NE(words("1 width 0").find("no distance"), std::string::npos);
-    EXPECT_NE(words("1 width 400").find("too large"), std::string::npos);
+    EXPECT_NE(words("1 width 4000").find("too large"), std::string::npos);
     EXPECT_NE(words("16.25").find("not said what was read"), std::string::npos);
     EXPECT_NE(words("").find("error"), std::string::npos);
 }

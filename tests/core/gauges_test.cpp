@@ -20,7 +20,7 @@ TEST(Gauges, ReadingsInDoubtAreNamed) {
 }
 
 TEST(Gauges, LooseIsNoGoOnceSomethingIsRead) {
-    Part part = withPeg(test::demoPart());
+    Part part = withSpot(test::demoPart());
     const Gauge g = *derive(part).gauge("positions");
     EXPECT_EQ(g.state, GaugeState::NoGo);
     EXPECT_EQ(g.words, "peg2 is loose");

@@ -116,7 +116,7 @@ TEST_F(Release, CoordinateTable) {
     EXPECT_EQ(std::count(csv.begin(), csv.end(), '\n'), 6);
     EXPECT_NE(csv.find("\r\n1,plated,-7.6200,0.0000,0.0000,0.0000,1.5000,2.5000,square\r\n"), std::string::npos);
     EXPECT_NE(csv.find("peg,bare,-7.62"), std::string::npos);
-    part.pegs[0].name = "a \"b\", c";
+    part.spots[0].name = "a \"b\", c";
     EXPECT_NE(coordinateTable(part, derive(part)).find("\"a \"\"b\"\", c\",bare"), std::string::npos);
 }
 
@@ -137,7 +137,7 @@ TEST_F(Release, SheetAtTrueScale) {
 TEST_F(Release, LooseAndNoGoAreSaidBeforeRelease) {
     EXPECT_TRUE(releaseWarnings(part, f).empty());
     part.rules.ring = 0.1_mm;
-    part = withPeg(part);
+    part = withSpot(part);
     EXPECT_GE(releaseWarnings(part, derive(part)).size(), 2u);
 }
 

@@ -99,9 +99,9 @@ TEST(Invariance, RandomPartsNeverFail) {
     for (int t = 0; t < 150; ++t) {
         Part part = *newRow(1 + static_cast<int>(random() % 12));
         part.formations[0].lead = static_cast<LeadShape>(random() % 3);
-        for (unsigned i = 0; i < random() % 3; ++i) part = withPeg(part);
+        for (unsigned i = 0; i < random() % 3; ++i) part = withSpot(part);
         std::vector<FeatureId> features = allPins(part);
-        for (const Peg& p : part.pegs) features.push_back(p.id);
+        for (const Spot& p : part.spots) features.push_back(p.id);
         features.insert(features.end(), {kBody, kLeftFace, kRightFace, kFrontFace, kRearFace, "nowhere"});
         for (unsigned i = 0; i < random() % 14; ++i) {
             const auto contact = static_cast<Contact>(random() % 7);

@@ -1,6 +1,7 @@
 #include <gtest/gtest.h>
 
 #include "core/measure/contacts.h"
+#include "core/part/numbering.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -50,7 +51,9 @@ TEST(Place, PinOneAtEitherEndAndNumbersEitherWay) {
     part.formations[0].numbers.fromLeft = false;
     EXPECT_NEAR(x(derive(part), "1"), 3.75, 1e-9);
     EXPECT_TRUE(derive(part).pads[0].first);
-    part.formations[0].numbers = {4, -1, true, {}};
+    part.formations[0].numbers = {};
+    part.formations[0].numbers.start = 4;
+    part.formations[0].numbers.step = -1;
     EXPECT_NEAR(x(derive(part), "4"), -3.75, 1e-9);
     EXPECT_NEAR(x(derive(part), "1"), 3.75, 1e-9);
     EXPECT_EQ(firstPin(part), "p4");
@@ -72,16 +75,18 @@ TEST(Place, DoubtAgainstTheFitIsNoLargerThanFromPinOne) {
     part.datum.kind = DatumKind::PinOne;
     const Footprint f = derive(part);
     const Pad& last = *f.pad("p4");
-    EXPECT_NEAR(last.doubt.x->mm(), 3 * kNinetyFive * f.pitches[0].u, 1e-9) << "three pitches from pin 1";
-    EXPECT_NEAR(last.doubt.fitted->mm(), 1.5 * kNinetyFive * f.pitches[0].u, 1e-6) << "half of it against the best fit";
+    EXPECT_NEAR(last.doubt.x->mm(), 3 * kNinetyFive * f.size("pitch")->u, 1e-9) << "three pitches from pin 1";
+    EXPECT_NEAR(last.doubt.fitted->mm(), 1.5 * kNinetyFive * f.size("pitch")->u, 1e-6) << "half of it against the best fit";
     EXPECT_NEAR(f.pad("p1")->doubt.x->mm(), 0, 1e-12);
 }
 
 TEST(Place, LooseIsSaidInWords) {
-    Part part = withPeg(row(4));
-    part = test::with(part, test::reading(part.pegs[0].id, "p1", Contact::Centres, Axis::Across, {4.0}));
+    Part part = withSpot(row(4));
+    part = test::with(part, test::reading(part.spots[0].id, "p1", Contact::Centres, Axis::Across, {4.0}));
     const Footprint f = derive(part);
-    ASSERT_EQ(f.loose.size(), 1u);
+    ASSERT_EQ(f.loose.size(), 3u);
+    EXPECT_EQ(f.loose[1].words, "peg diameter not measured yet");
+    EXPECT_EQ(f.loose[2].words, "lead length not measured yet");
     EXPECT_EQ(f.loose[0].words, "peg hole is loose: not measured along the row yet");
     EXPECT_FALSE(f.bareHoles[0].firm);
     EXPECT_TRUE(f.bareHoles[0].doubt.y);

@@ -28,7 +28,7 @@ TEST(Schema, FilesMatchIt) {
         return validator.validate(schema, valijson::adapters::NlohmannJsonAdapter(j), nullptr);
     };
     EXPECT_TRUE(valid(nlohmann::json::parse(toText(test::demoPart()))));
-    EXPECT_TRUE(valid(nlohmann::json::parse(toText(withPeg(*newRow(9))))));
+    EXPECT_TRUE(valid(nlohmann::json::parse(toText(withSpot(*newRow(9))))));
     auto bad = nlohmann::json::parse(toText(test::demoPart()));
     bad["readings"][0]["contact"] = "sideways";
     EXPECT_FALSE(valid(bad));

@@ -1,6 +1,7 @@
 #include <gtest/gtest.h>
 
 #include "core/measure/adjust.h"
+#include "core/measure/chain_readings.h"
 #include "core/size/drill_lists.h"
 #include "core/size/hole_fit.h"
 #include "tests/support/parts.h"
@@ -15,7 +16,10 @@ Part roundLead(double mm) {
     part.taken["pitch"] = 5.08_mm;
     return part;
 }
-LeadFit fitOf(const Part& part) { return fitLead(part, part.formations[0], Adjustment(part)); }
+LeadFit fitOf(const Part& part) {
+    const Adjustment adjustment(part);
+    return fitLead(part, part.formations[0], adjustment, ChainReadings(part, adjustment));
+}
 
 TEST(DrillLists, MetricSteps) {
     const auto list = drillList({});
@@ -102,10 +106,10 @@ TEST(HoleFit, SaysWhenNoDrillFitsOrTheNextIsTooLarge) {
 }
 
 TEST(HoleFit, PegClearance) {
-    Part part = withPeg(roundLead(1.0));
-    part.taken[part.pegs[0].id + ".diameter"] = 1.5_mm;
+    Part part = withSpot(roundLead(1.0));
+    part.taken[part.spots[0].id + ".diameter"] = 1.5_mm;
     part.rules.pegClearance = 0.1_mm;
-    const BareHole hole = fitPeg(part, part.pegs[0], Adjustment(part));
+    const BareHole hole = fitSpot(part, part.spots[0], Adjustment(part));
     EXPECT_EQ(hole.size, 1.6_mm);
     EXPECT_EQ(hole.sizeLargest, 1.65_mm);
 }

@@ -15,6 +15,8 @@ Part readAs(int pins, double pitch) {
     return test::with(part, test::reading("p1", "", Contact::Size, Axis::Along, {0.6, 0.6}));
 }
 
+SizeAdvice pitchOf(const Part& part) { return *derive(part).size("pitch"); }
+
 TEST(StandardSizes, FitUnlikelyExcluded) {
     EXPECT_EQ(fitOf(2.0), Fit::Fits);
     EXPECT_EQ(fitOf(2.1), Fit::Unlikely);
@@ -26,7 +28,7 @@ TEST(StandardSizes, FitUnlikelyExcluded) {
 
 TEST(StandardSizes, TellsTheTradesNumbers) {
     const Part part = readAs(4, 5.08);
-    const SizeAdvice a = advicePitch(part, part.formations[0]);
+    const SizeAdvice a = pitchOf(part);
     EXPECT_TRUE(a.firm);
     EXPECT_EQ(a.nearest[0].standard, 5.08_mm);
     EXPECT_EQ(a.nearest[0].fit, Fit::Fits);
@@ -38,14 +40,14 @@ TEST(StandardSizes, TellsTheTradesNumbers) {
 TEST(StandardSizes, TwoThatBothFitAskForALongerSpan) {
     // Two pins leave 2.50 and 2.54 apart by less than the doubt of the reading.
     const Part part = readAs(2, 2.52);
-    const SizeAdvice a = advicePitch(part, part.formations[0]);
+    const SizeAdvice a = pitchOf(part);
     EXPECT_NE(a.words.find("both fit"), std::string::npos) << a.words;
     EXPECT_NE(a.words.find("read across at least"), std::string::npos) << a.words;
 }
 
 TEST(StandardSizes, NoneFits) {
     const Part part = readAs(6, 4.50);
-    const SizeAdvice a = advicePitch(part, part.formations[0]);
+    const SizeAdvice a = pitchOf(part);
     EXPECT_EQ(a.nearest[0].fit, Fit::Excluded);
     EXPECT_NE(a.words.find("No standard pitch fits"), std::string::npos);
 }
@@ -55,13 +57,13 @@ TEST(StandardSizes, ATakenValueThatReadingsSpeakAgainstShows) {
     part.taken["pitch"] = 5_mm;
     const Footprint f = derive(part);
     EXPECT_NE(f.gauge("readings")->state, GaugeState::Go);
-    EXPECT_NEAR(f.pitches[0].asRead, 5.082, 0.001) << "what the readings say stays visible";
+    EXPECT_NEAR(f.size("pitch")->asRead, 5.082, 0.001) << "what the readings say stays visible";
 }
 
 TEST(StandardSizes, LooseSaysNothing) {
     const Part part = *newRow(4);
-    EXPECT_FALSE(advicePitch(part, part.formations[0]).firm);
-    EXPECT_TRUE(advicePitch(part, part.formations[0]).words.empty());
+    EXPECT_FALSE(pitchOf(part).firm);
+    EXPECT_TRUE(pitchOf(part).words.empty());
 }
 
 }  // namespace

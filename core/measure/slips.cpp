@@ -1,0 +1,272 @@
+#include "core/measure/slips.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+#include "core/measure/adjust.h"
+#include "core/measure/instruments.h"
+#include "core/part/slots.h"
+
+namespace punch {
+namespace {
+
+struct Factor {
+    double by;
+    const char* words;
+};
+
+/// What a typed value has to be multiplied with to be what was meant.
+constexpr std::array<Factor, 12> kFactors = {{
+    {25.4, "read in inches"},
+    {0.0254, "read in mil"},
+    {1 / 25.4, "typed as inches, read in mm"},
+    {1 / 0.0254, "typed as mil, read in mm"},
+    {0.001, "read in µm"},
+    {1000, "typed in m"},
+    {0.01, "decimal point left out"},
+    {0.1, "decimal point left out"},
+    {10, "decimal point one place off"},
+    {100, "decimal point two places off"},
+    {2, "a radius or a half for the whole"},
+    {0.5, "the double of it"},
+}};
+
+Part scaled(Part part, std::size_t index, double by, bool onlyAsked, const std::vector<bool>& asked) {
+    Reading& r = part.readings[index];
+    for (std::size_t k = 0; k < r.raw.size(); ++k) {
+        if (onlyAsked && !asked[k]) continue;
+        RawValue& raw = r.raw[k];
+        raw.value = Length::fromNm(std::round(raw.value.nm() * by / 100) * 100);
+        raw.typed = fmt::format("{:g}", raw.value.mm());
+        raw.unit = Unit::Mm;
+    }
+    return part;
+}
+
+const Factor* factorBetween(double typed, double meant, double tolerance) {
+    // The smallest disagreement decides, so that 25.4 and 1/0.0254 are not mixed up.
+    const Factor* best = nullptr;
+    double least = tolerance;
+    for (const Factor& f : kFactors)
+        if (const double off = std::abs(typed * f.by - meant); off <= least) {
+            least = off;
+            best = &f;
+        }
+    return best;
+}
+
+std::string value(double mm) { return fmt::format("{:g} mm", std::round(mm * 1e4) / 1e4); }
+
+/// A raw value that lies far from its fellows by a factor.
+std::optional<Slip> rawSlip(const Part& part, std::size_t i, const ReadingResult& r) {
+    const Reading& reading = part.readings[i];
+    if (reading.contact == Contact::Angle || std::count(r.stats.asked.begin(), r.stats.asked.end(), true) == 0 ||
+        !r.stats.usable)
+        return {};
+    for (std::size_t k = 0; k < reading.raw.size(); ++k) {
+        if (!r.stats.asked[k]) continue;
+        const double typed = reading.raw[k].value.mm();
+        if (const Factor* f = factorBetween(typed, r.stats.mean, std::max(6 * r.stats.u, 0.002 * r.stats.mean)))
+            return Slip{reading.id, fmt::format("{}: was {} meant ({})?", value(typed), value(typed * f->by), f->words),
+                        fmt::format("Take {}", value(typed * f->by)), scaled(part, i, f->by, true, r.stats.asked)};
+    }
+    return {};
+}
+
+/// A reading that the others contradict: which one change of it would they accept?
+std::optional<Slip> contradicted(const Part& part, const Adjustment& a, std::size_t i) {
+    const Reading& reading = part.readings[i];
+    const ReadingResult& r = a.readings()[i];
+    if (reading.contact == Contact::Angle || !reading.sameAs.empty()) return {};
+    const auto f = a.equation(reading);
+    if (!f || !a.firm(*f)) return {};
+    const double tolerance = kInDoubt * std::hypot(r.stats.u, a.u(*f));
+    // What the others say, without it: one of a group still weighs in what is expected of it.
+    const double expected =
+        r.state == ReadingState::OneOf ? r.stats.mean - (r.stats.mean - r.expected) / r.redundancy : r.expected;
+    if (std::abs(r.stats.mean - expected) <= tolerance) return {};
+    if (!reading.drawing)
+        if (const Factor* factor = factorBetween(r.stats.mean, expected, std::max(tolerance, 0.002 * expected)))
+            return Slip{reading.id,
+                        fmt::format("{}: was {} meant ({})?", value(r.stats.mean), value(r.stats.mean * factor->by),
+                                    factor->words),
+                        fmt::format("Take {}", value(r.stats.mean * factor->by)),
+                        scaled(part, i, factor->by, false, r.stats.asked)};
+    std::vector<std::pair<const char*, Reading>> changes;
+    if (reading.contact == Contact::Outside || reading.contact == Contact::Inside ||
+        reading.contact == Contact::Centres) {
+        for (const auto& [contact, words] :
+             {std::pair{Contact::Outside, "outside"}, std::pair{Contact::Inside, "inside"},
+              std::pair{Contact::Centres, "centre to centre"}})
+            if (contact != reading.contact) {
+                Reading other = reading;
+                other.contact = contact;
+                changes.emplace_back(words, other);
+            }
+    } else if (reading.contact == Contact::FaceNear || reading.contact == Contact::FaceFar) {
+        Reading other = reading;
+        other.contact = reading.contact == Contact::FaceNear ? Contact::FaceFar : Contact::FaceNear;
+        changes.emplace_back(other.contact == Contact::FaceNear ? "to the near edge" : "to the far edge", other);
+    }
+    if (reading.drawing || reading.fromBelow) {
+        Reading other = reading;
+        other.fromBelow = !reading.fromBelow;
+        changes.emplace_back(other.fromBelow ? "as a drawing seen from below" : "as a drawing seen from the part side",
+                             other);
+    }
+    for (const auto& [words, other] : changes) {
+        const auto g = a.equation(other);
+        if (!g || !a.firm(*g) || std::abs(r.stats.mean - g->value()) > tolerance) continue;
+        Part mended = part;
+        mended.readings[i] = other;
+        return Slip{reading.id,
+                    fmt::format("{} fits if it was read {}, not {}", value(r.stats.mean), words,
+                                reading.contact == Contact::Inside    ? "inside"
+                                : reading.contact == Contact::Outside ? "outside"
+                                : reading.contact == Contact::Centres ? "centre to centre"
+                                                                      : "as noted"),
+                    fmt::format("Take it as read {}", words), std::move(mended)};
+    }
+    return {};
+}
+
+/// A size that no part has, when nothing else can check it.
+std::optional<Slip> implausible(const Part& part, std::size_t i, const ReadingResult& r) {
+    const Reading& reading = part.readings[i];
+    if (!r.stats.usable || reading.contact == Contact::Angle || reading.contact == Contact::Quantity ||
+        reading.drawing || !reading.sameAs.empty())
+        return {};
+    const double mean = std::abs(r.stats.mean);
+    const bool pinSize = reading.contact == Contact::Size && reading.a != kBody;
+    const double most = !pinSize ? 300 : reading.axis == Axis::Height ? 60 : 20;
+    const double least = pinSize ? 0.1 : 0.15;
+    if (mean >= least && mean <= most) return {};
+    if (std::any_of(reading.raw.begin(), reading.raw.end(), [](const RawValue& v) { return v.meant; })) return {};
+    // Of the changes that make it a likely size, the first of the table.
+    for (const Factor& f : kFactors) {
+        if (f.by == 2 || f.by == 0.5) continue;
+        const double meant = mean * f.by;
+        if (meant < 2 * least || meant > most / 2) continue;
+        return Slip{reading.id,
+                    fmt::format("{} is unlikely here: was {} meant ({})?", value(mean), value(meant), f.words),
+                    fmt::format("Take {}", value(meant)), scaled(part, i, f.by, false, r.stats.asked)};
+    }
+    return Slip{reading.id, fmt::format("{} is unlikely here: is it meant?", value(mean)), "", {}};
+}
+
+/// How strongly the residuals ask for one constant on every reading of an instrument: its standardised score.
+double zeroScore(const Part& part, const Adjustment& a, const std::string& instrument) {
+    Eigen::VectorXd z = Eigen::VectorXd::Zero(a.residuals().size());
+    for (Eigen::Index row = 0; row < z.size(); ++row) {
+        const int i = a.rows()[static_cast<std::size_t>(row)];
+        if (i < 0) continue;
+        const Reading& r = part.readings[static_cast<std::size_t>(i)];
+        if (r.instrument == instrument && !r.drawing && r.sameAs.empty())
+            z(row) = 1 / a.readings()[static_cast<std::size_t>(i)].stats.u;
+    }
+    const Eigen::VectorXd jz = a.jacobian().transpose() * z;
+    const double variance = z.squaredNorm() - jz.dot(a.covariances() * jz);
+    return variance > 1e-9 * z.squaredNorm() ? std::abs(z.dot(a.residuals())) / std::sqrt(variance) : 0.0;
+}
+
+/// One constant on every reading of an instrument: does it explain what is left better than any single reading?
+std::vector<Slip> zeros(const Part& part, const Adjustment& a, bool doubtful) {
+    std::vector<Slip> slips;
+    std::vector<std::string> names;
+    for (const Reading& r : part.readings)
+        if (!r.drawing && std::find(names.begin(), names.end(), r.instrument) == names.end() &&
+            std::find(part.zeros.begin(), part.zeros.end(), r.instrument) == part.zeros.end())
+            names.push_back(r.instrument);
+    for (const std::string& name : names) {
+        const Instrument* instrument = instrumentByName(part, name);
+        if (instrument == nullptr || showsAngles(name) || name == kGridSteps) continue;
+        int count = 0;
+        for (const Reading& r : part.readings) count += r.instrument == name && !r.drawing && r.sameAs.empty();
+        if (count < 4 || (!doubtful && zeroScore(part, a, name) < kInDoubt)) continue;
+        // All readings together, none set aside: a wrong zero may look like several blunders.
+        Part with = part;
+        with.zeros.push_back(name);
+        const Adjustment trial(with);
+        const std::string zeroName = "zero." + name;
+        const Expr& zero = trial.parameter(zeroName);
+        if (!trial.firm(zero) || trial.redundancy() < 1) continue;
+        const double t = zero.value() / trial.u(zero);
+        const bool alarm = std::any_of(trial.readings().begin(), trial.readings().end(), [](const ReadingResult& r) {
+            return r.state == ReadingState::InDoubt || r.state == ReadingState::OneOf;
+        });
+        if (std::abs(t) < kInDoubt || alarm || !trial.wholeTestHolds()) continue;
+        slips.push_back({"",
+                         fmt::format("The {} shows {:+.3f} mm too much on everything ({:.1f} σ): was it zeroed?",
+                                     instrument->words, zero.value(), std::abs(t)),
+                         "Take its zero as unknown", std::move(with)});
+    }
+    return slips;
+}
+
+/// The numbers of a formation turned round, for what drawings say.
+std::vector<Slip> mirroredNumbers(const Part& part, const Adjustment& a) {
+    std::vector<Slip> slips;
+    const auto failing = [](const Adjustment& of, const Part& p) {
+        int count = 0;
+        for (std::size_t i = 0; i < p.readings.size(); ++i)
+            count += of.readings()[i].state == ReadingState::InDoubt || of.readings()[i].state == ReadingState::OneOf;
+        return count + (of.wholeTestHolds() ? 0 : 1);
+    };
+    const int now = failing(a, part);
+    if (now == 0) return slips;
+    for (const Formation& f : part.formations) {
+        const auto isOf = [&](const FeatureId& id) {
+            return std::find(f.pins.begin(), f.pins.end(), id) != f.pins.end();
+        };
+        const bool drawn = std::any_of(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
+            return r.drawing && (isOf(r.a) || isOf(r.b)) && !(isOf(r.a) && isOf(r.b));
+        });
+        if (!drawn || f.pins.size() < 2) continue;
+        const auto slots = slotsOf(part, f);
+        std::map<FeatureId, FeatureId> mirror;
+        for (std::size_t i = 0; i < f.pins.size(); ++i)
+            for (std::size_t k = 0; k < f.pins.size(); ++k)
+                if (slots[i].row == slots[k].row && slots[k].column == slots[i].columns - 1 - slots[i].column)
+                    mirror[f.pins[i]] = f.pins[k];
+        Part turned = part;
+        for (Reading& r : turned.readings)
+            if (r.drawing)
+                for (FeatureId* id : {&r.a, &r.b, &r.c})
+                    if (const auto it = mirror.find(*id); it != mirror.end()) *id = it->second;
+        const Adjustment trial(turned);
+        if (failing(trial, turned) > 0) continue;
+        Part mended = turned;
+        for (Formation& g : mended.formations)
+            if (g.id == f.id) g.numbers.fromLeft = !g.numbers.fromLeft;
+        slips.push_back({"", "The numbers run mirrored against the drawing: is it seen from below?",
+                         "Turn the numbers round", std::move(mended)});
+    }
+    return slips;
+}
+
+}  // namespace
+
+std::vector<Slip> findSlips(const Part& part, const Adjustment& a) {
+    bool doubtful = !a.wholeTestHolds();
+    for (const ReadingResult& r : a.readings())
+        doubtful = doubtful || r.state == ReadingState::InDoubt || r.state == ReadingState::OneOf;
+    std::vector<Slip> slips = zeros(part, a, doubtful);
+    if (doubtful) {
+        for (Slip& s : mirroredNumbers(part, a)) slips.push_back(std::move(s));
+    }
+    for (std::size_t i = 0; i < part.readings.size(); ++i) {
+        const ReadingResult& r = a.readings()[i];
+        std::optional<Slip> slip;
+        if (r.state != ReadingState::Orphan) slip = rawSlip(part, i, r);
+        if (!slip && (r.state == ReadingState::InDoubt || r.state == ReadingState::OneOf))
+            slip = contradicted(part, a, i);
+        if (!slip && r.state != ReadingState::Orphan && r.state != ReadingState::Agrees) slip = implausible(part, i, r);
+        if (slip) slips.push_back(std::move(*slip));
+    }
+    return slips;
+}
+
+}  // namespace punch

@@ -1,0 +1,88 @@
+#pragma once
+// Rules and dress of a part: how holes, lands, distances, ink and courtyard are chosen. Plain values of a Part.
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/length.h"
+#include "core/base/voltage.h"
+#include "core/part/reading.h"
+
+namespace punch {
+
+// ------------------------------------------------------------------ rules
+
+enum class Level { A, B, C };  ///< IPC-2221/2222 producibility level: A general, B moderate, C high
+
+enum class HoleRule { Ipc2222, HouseFactor };
+enum class LandRule { Ipc2221, FixedRing };
+enum class DrillList { Metric, Inch, Own };
+/// IPC-2221B table 6-1.
+enum class VoltageColumn { B1, B2, B3, B4, A5, A6, A7 };
+/// IPC-7351 density of the courtyard, or a connector.
+enum class Density { A, B, C, Connector };
+
+struct Rules {
+    Level level = Level::B;
+    HoleRule hole = HoleRule::Ipc2222;
+    double holeFactor = 1.25;  ///< house rule: hole = factor x lead
+    bool leadAtMean = false;   ///< size the hole from the mean lead, not from the upper end of its doubt
+    DrillList drills = DrillList::Metric;
+    std::vector<Length> ownDrills;
+    LandRule land = LandRule::Ipc2221;
+    Length ring = Length::fromMm(0.5);
+    Length pegClearance = Length::fromMm(0.10);
+    Length platedTolerance = Length::fromMm(0.10);  ///< finished plated hole, +this/-0
+    Length bareTolerance = Length::fromMm(0.05);    ///< finished bare hole, +this/-0
+    Length boardThickness = Length::fromMm(1.6);
+    VoltageColumn column = VoltageColumn::B2;
+    UnknownFields unknown;
+    friend bool operator==(const Rules&, const Rules&) = default;
+};
+
+enum class PotentialKind { Ac, Dc };
+
+/// A voltage given to pins: d.c. signed, or a.c. r.m.s. of a named source.
+struct Potential {
+    std::string name;
+    PotentialKind kind = PotentialKind::Ac;
+    Voltage volts;
+    std::string source = "mains";
+    std::vector<FeatureId> pins;
+    UnknownFields unknown;
+    friend bool operator==(const Potential&, const Potential&) = default;
+};
+
+// ------------------------------------------------------------------ dress
+
+enum class Side { Left, Right, Front, Rear };
+enum class PinOneMark { Outside, Inside, None };
+
+/// A rectangle beyond one face of the body, over the face's whole width.
+struct Keepout {
+    std::string id;
+    std::string name;
+    Side side = Side::Front;
+    Length depth;
+    Length maxHeight;
+    UnknownFields unknown;
+    friend bool operator==(const Keepout&, const Keepout&) = default;
+};
+
+struct Dress {
+    bool outline = true;
+    Length outlineAllowance = Length::fromMm(0.15);
+    Length line = Length::fromMm(0.15);
+    PinOneMark mark = PinOneMark::Outside;
+    bool referenceText = true;
+    bool valueText = true;
+    Length textHeight = Length::fromMm(1.0);
+    Density density = Density::Connector;
+    std::optional<Length> courtyardExcess;  ///< none: the level's excess
+    std::vector<Keepout> keepouts;
+    UnknownFields unknown;
+    friend bool operator==(const Dress&, const Dress&) = default;
+};
+
+}  // namespace punch
