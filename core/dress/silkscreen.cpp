@@ -50,12 +50,28 @@ cl::Path around(const RoundedPolygon& shape, Length by) {
 struct Opening {
     std::string feature;
     RoundedPolygon shape;
+    Point middle;
+    Length reach;  ///< no point of it lies further from its middle
+
+    Opening(std::string id, RoundedPolygon of) : feature(std::move(id)), shape(std::move(of)) {
+        for (const Point& c : shape.corners) middle = middle + c;
+        const double n = static_cast<double>(shape.corners.size());
+        middle = {middle.x / n, middle.y / n};
+        for (const Point& c : shape.corners) reach = max(reach, distance(c, middle) + shape.radius);
+    }
+
+    /// A lower bound for the distance from a line's middle: from the upright rectangle around it.
+    Length atLeast(Point a, Point b) const {
+        const Length dx = max(max(min(a.x, b.x) - middle.x, middle.x - max(a.x, b.x)), Length());
+        const Length dy = max(max(min(a.y, b.y) - middle.y, middle.y - max(a.y, b.y)), Length());
+        return hypot(dx, dy) - reach;
+    }
 };
 
 std::vector<Opening> openings(const Footprint& footprint) {
     std::vector<Opening> all;
-    for (const Pad& p : footprint.pads) all.push_back({p.id, maskOpening(p)});
-    for (const BareHole& h : footprint.bareHoles) all.push_back({h.id, RoundedPolygon::disc(h.at, h.sizeLargest)});
+    for (const Pad& p : footprint.pads) all.emplace_back(p.id, maskOpening(p));
+    for (const BareHole& h : footprint.bareHoles) all.emplace_back(h.id, RoundedPolygon::disc(h.at, h.sizeLargest));
     return all;
 }
 
@@ -66,8 +82,12 @@ std::vector<Stroke> cutAway(const Stroke& line, const std::vector<Opening>& all)
     for (const Point& p : line.points) path.push_back(toClipper(p));
     clipper.AddPath(path, cl::ptSubject, false);
     bool any = false;
+    const Length by = leastInkGap() + line.width / 2 + Length::fromUm(0.05);
     for (const Opening& o : all) {
-        const Length by = leastInkGap() + line.width / 2 + Length::fromUm(0.05);
+        bool near = false;
+        for (std::size_t i = 0; i + 1 < line.points.size() && !near; ++i)
+            near = o.atLeast(line.points[i], line.points[i + 1]) < by;
+        if (!near) continue;
         clipper.AddPath(around(o.shape, by), cl::ptClip, true);
         for (std::size_t i = 0; i + 1 < line.points.size() && !any; ++i)
             any = gap(RoundedPolygon::stroke(line.points[i], line.points[i + 1], line.width), o.shape) < leastInkGap();
@@ -168,6 +188,7 @@ std::optional<InkGap> nearestInk(const Footprint& footprint) {
     for (const Stroke& s : footprint.silkscreen)
         for (std::size_t i = 0; i + 1 < s.points.size(); ++i)
             for (const Opening& o : all) {
+                if (best && o.atLeast(s.points[i], s.points[i + 1]) - s.width / 2 > best->gap) continue;
                 const Length g = gap(RoundedPolygon::stroke(s.points[i], s.points[i + 1], s.width), o.shape);
                 if (!best || g < best->gap) best = InkGap{g, s.what, o.feature, s.cut};
             }

@@ -23,7 +23,7 @@ using Decomposition = Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd>;
 }  // namespace
 
 Adjustment::Adjustment(const Part& part, const std::string& free)
-    : model_(part, free), values_(model_.start()), drawn_(model_, values_), at_(drawn_) {
+    : model_(part, free), drawnValues_(model_.start()), values_(drawnValues_), drawn_(model_, values_), at_(drawn_) {
     const std::size_t count = part.readings.size();
     auto stats = readingStats(part);
     readings_.resize(count);
@@ -34,8 +34,10 @@ Adjustment::Adjustment(const Part& part, const std::string& free)
         ReadingResult& r = readings_[i];
         r.stats = std::move(stats[i]);
         r.words = r.stats.question;
-        const auto f = evaluate(part, i, drawn_);
-        if (!f) {
+        auto f = evaluate(part, i, drawn_);
+        if (f)
+            equations_[i].f = std::move(*f);
+        else {
             r.state = ReadingState::Orphan;
             r.words = f.error().what;
         }
@@ -44,12 +46,15 @@ Adjustment::Adjustment(const Part& part, const std::string& free)
     solve(part, use);
     judge();
     snoop(part, use);
-    features_ = at_.features();
+    for (Eigen::Index row = 0; row < v_.size(); ++row)
+        if (const int i = rows_[static_cast<std::size_t>(row)]; i >= 0) {
+            ReadingResult& r = readings_[static_cast<std::size_t>(i)];
+            r.expected = r.stats.mean - v_(row) * r.stats.u;
+        }
     for (std::size_t i = 0; i < count; ++i) {
         ReadingResult& r = readings_[i];
-        if (r.state == ReadingState::Orphan || r.state == ReadingState::Unused) continue;
-        r.expected = evaluate(part, i, at_)->value();
         if (r.state == ReadingState::InDoubt) {
+            r.expected = evaluate(part, i, at_)->value();
             const char* unit = part.readings[i].contact == Contact::Angle ? "°" : " mm";
             r.words = fmt::format("{:.3f}{} off what the rest agree on ({:.3f}{})", r.stats.mean - r.expected, unit,
                                   r.expected, unit);
@@ -75,6 +80,8 @@ Adjustment::Equation Adjustment::resolve(const Part& part, const Reading& r, con
         const Feature b = drawn.feature(e.b);
         e.sign = drawnSign(r, &a, &b);
     }
+    e.linear = (r.b.empty() || r.axis != Axis::Direct) && r.contact != Contact::Angle && r.sameAs.empty() &&
+               model_.isLinear(e.a) && (e.b < 0 || model_.isLinear(e.b));
     return e;
 }
 
@@ -91,8 +98,8 @@ Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const Mod
     const Feature a = at.feature(e.a);
     std::optional<Feature> b;
     std::optional<Feature> c;
-    if (e.b >= 0) b = at.feature(e.b);
-    if (e.c >= 0) c = at.feature(e.c);
+    if (e.b >= 0) b.emplace(at.feature(e.b));
+    if (e.c >= 0) c.emplace(at.feature(e.c));
     auto f = contactExpr(r, &a, b ? &*b : nullptr, c ? &*c : nullptr, e.sign);
     if (!f) return f;
     if (r.contact == Contact::Angle && readings_[index].stats.usable) {
@@ -111,27 +118,38 @@ Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const Mod
     return f;
 }
 
-void Adjustment::fillRows(const Part& part, const ModelAt& at) {
-    j_.setZero();
+void Adjustment::fillRows(const Part& part, bool drawn) {
+    if (drawn) j_.setZero();
     for (Eigen::Index row = 0; row < v_.size(); ++row) {
         const int reading = rows_[static_cast<std::size_t>(row)];
-        double u = 1;
-        double mean = 0;
-        Expr f;
-        if (reading >= 0) {
-            const ReadingStats& s = readings_[static_cast<std::size_t>(reading)].stats;
-            f = *evaluate(part, static_cast<std::size_t>(reading), at);
-            u = s.u;
-            mean = s.mean;
-        } else {
+        if (reading < 0) {
             const auto& letter = model_.letterValues()[static_cast<std::size_t>(-1 - reading)];
             const DrawnRange range = drawnRange(letter.value);
-            f = at.parameter(letter.parameter);
-            u = std::max(range.half() / std::sqrt(3.0), kLeastU);
-            mean = range.middle();
+            const Expr& f = at_.parameter(letter.parameter);
+            const double u = std::max(range.half() / std::sqrt(3.0), kLeastU);
+            j_.row(row).setZero();
+            for (const auto& [index, d] : f.gradient()) j_(row, index) = d / u;
+            v_(row) = (range.middle() - f.value()) / u;
+            continue;
         }
-        for (const auto& [index, d] : f.gradient()) j_(row, index) = d / u;
-        v_(row) = (mean - f.value()) / u;
+        const auto i = static_cast<std::size_t>(reading);
+        const ReadingStats& s = readings_[i].stats;
+        Equation& e = equations_[i];
+        if (e.linear) {
+            // Its value follows from the one as drawn.
+            double value = e.f->value();
+            for (const auto& [index, d] : e.f->gradient()) {
+                const auto k = static_cast<std::size_t>(index);
+                value += d * (values_[k] - drawnValues_[k]);
+                if (drawn) j_(row, index) = d / s.u;
+            }
+            v_(row) = (s.mean - value) / s.u;
+            continue;
+        }
+        const Expr f = drawn ? *e.f : *evaluate(part, i, at_);
+        j_.row(row).setZero();
+        for (const auto& [index, d] : f.gradient()) j_(row, index) = d / s.u;
+        v_(row) = (s.mean - f.value()) / s.u;
     }
 }
 
@@ -145,9 +163,9 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
     j_.resize(m, n);
     v_.resize(m);
     scale_ = Eigen::VectorXd::Ones(n);
-    values_ = model_.start();
-    at_ = ModelAt(model_, values_);
-    fillRows(part, at_);
+    values_ = drawnValues_;
+    at_ = drawn_;
+    fillRows(part, true);
     null_ = Eigen::MatrixXd::Identity(n, n);
     c_ = Eigen::MatrixXd::Zero(n, n);
     redundancy_ = static_cast<int>(m);
@@ -175,7 +193,7 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
             for (Eigen::Index k = 0; k < n; ++k)
                 values_[static_cast<std::size_t>(k)] = from[static_cast<std::size_t>(k)] + step(k);
             at_ = ModelAt(model_, values_);
-            fillRows(part, at_);
+            fillRows(part, false);
             if (v_.allFinite() && v_.squaredNorm() <= before * (1 + 1e-9) + 1e-12) break;
             step /= 2;
         }
@@ -277,6 +295,11 @@ Result<Expr> Adjustment::equation(const Reading& r) const {
     if (ib >= 0) b = at_.feature(ib);
     if (ic >= 0) c = at_.feature(ic);
     return contactExpr(r, &a, b ? &*b : nullptr, c ? &*c : nullptr, drawnSign(r, &a, b ? &*b : nullptr));
+}
+
+const std::map<FeatureId, Feature>& Adjustment::features() const {
+    if (features_.empty()) features_ = at_.features();
+    return features_;
 }
 
 Eigen::VectorXd Adjustment::dense(const Expr& e) const {

@@ -15,6 +15,7 @@
 
 #include <Eigen/Core>
 #include <map>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -41,7 +42,7 @@ public:
     /// The parameters and features at the solution.
     const ModelAt& at() const { return at_; }
     const Expr& parameter(const std::string& name) const { return at_.parameter(name); }
-    const std::map<FeatureId, Feature>& features() const { return features_; }
+    const std::map<FeatureId, Feature>& features() const;
     const std::vector<ReadingResult>& readings() const { return readings_; }
 
     /// Is the value free of every loose movement?
@@ -83,19 +84,23 @@ private:
         int zero = -1;       ///< the instrument's zero
         int same = -1;       ///< reading that it was found equal to
         double sign = 1;
+        bool linear = false;    ///< its gradient is the same everywhere
+        std::optional<Expr> f;  ///< as drawn; later at the last values that were tried
     };
     Equation resolve(const Part& part, const Reading& reading, const ModelAt& drawn) const;
     Result<Expr> evaluate(const Part& part, std::size_t reading, const ModelAt& at) const;
-    void fillRows(const Part& part, const ModelAt& at);
+    /// The value and gradient of every row at `values_`. With `drawn` they are those of the start.
+    void fillRows(const Part& part, bool drawn);
     void solve(const Part& part, const std::vector<bool>& use);
     void judge();
     void snoop(const Part& part, std::vector<bool> use);
 
     Model model_;
+    std::vector<double> drawnValues_;
     std::vector<double> values_;
     ModelAt drawn_;
     ModelAt at_;
-    std::map<FeatureId, Feature> features_;
+    mutable std::map<FeatureId, Feature> features_;  ///< made when first asked for
     std::vector<Equation> equations_;
     std::vector<ReadingResult> readings_;
     std::vector<int> rows_;

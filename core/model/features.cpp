@@ -58,8 +58,24 @@ ModelAt::ModelAt(const Model& model, const std::vector<double>& values) : model_
     }
 }
 
-Feature ModelAt::mirror(const Model::Ref& ref, Axis axis, int axisParameter) const {
-    Feature f = feature(ref.mirrored);
+bool Model::isLinear(int feature) const {
+    if (!bound_.empty()) return false;
+    for (int at = feature; at >= 0; at = features_[static_cast<std::size_t>(at)].mirrored) {
+        const Ref& ref = features_[static_cast<std::size_t>(at)];
+        if (ref.kind != Kind::Pin) continue;
+        const Pattern& p = patterns_[ref.owner];
+        const auto isFree = [&](int parameter) {
+            return parameter >= 0 && parameters_[static_cast<std::size_t>(parameter)].unknown >= 0;
+        };
+        if (p.kind == FormationKind::Ring || isFree(p.turn)) return false;
+        // A turned rectangle's half extents bend with nothing, but its own axes are not those of the frame.
+        if (p.turn >= 0 && parameters_[static_cast<std::size_t>(p.turn)].fixed != 0) return false;
+    }
+    return true;
+}
+
+Feature ModelAt::mirror(const Model::Ref& ref, Axis axis, int axisParameter, bool levels) const {
+    Feature f = feature(ref.mirrored, levels);
     f.id = ref.id;
     Expr& coordinate = axis == Axis::Along ? f.x : f.y;
     coordinate = 2.0 * parameter(axisParameter) - coordinate;
@@ -67,19 +83,21 @@ Feature ModelAt::mirror(const Model::Ref& ref, Axis axis, int axisParameter) con
     return f;
 }
 
-Feature ModelAt::pin(const Model::Ref& ref) const {
+Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
     const Model::Pattern& p = model_->patterns_[ref.owner];
     Feature f;
     if (ref.mirrored >= 0) {
-        f = mirror(ref, p.mirror, p.axis);
+        f = mirror(ref, p.mirror, p.axis, levels);
     } else {
         f.id = ref.id;
         f.round = p.round;
         if (p.width >= 0) {
             f.halfX = parameter(p.width) / 2;
             f.halfY = p.thickness >= 0 ? parameter(p.thickness) / 2 : f.halfX;
-            f.height = parameter(p.length);
-            f.z = -*f.height;
+            if (levels) {
+                f.height = parameter(p.length);
+                f.z = -*f.height;
+            }
         }
         if (p.kind == FormationKind::Ring) {
             if (ref.slot.row >= 0) {
@@ -117,16 +135,16 @@ Feature ModelAt::pin(const Model::Ref& ref) const {
     return f;
 }
 
-Feature ModelAt::feature(int index) const {
+Feature ModelAt::feature(int index, bool levels) const {
     const Model::Ref& ref = model_->features_[static_cast<std::size_t>(index)];
     Feature f;
     f.id = ref.id;
     switch (ref.kind) {
-        case Model::Kind::Pin: return pin(ref);
+        case Model::Kind::Pin: return pin(ref, levels);
         case Model::Kind::Spot: {
             const Model::SpotRef& s = model_->spots_[ref.owner];
             if (ref.mirrored >= 0 && s.axis >= 0) {
-                f = mirror(ref, s.mirror, s.axis);
+                f = mirror(ref, s.mirror, s.axis, levels);
                 break;
             }
             f.round = s.round;

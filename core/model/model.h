@@ -62,6 +62,8 @@ public:
     /// -1 when there is none.
     int featureIndex(const FeatureId& id) const;
     const FeatureId& featureId(std::size_t index) const { return features_[index].id; }
+    /// Do its places and sizes depend on the unknowns linearly?
+    bool isLinear(int feature) const;
 
     /// What is wrong with formulas, given values and letters, in words; such a parameter is free.
     struct Complaint {
@@ -159,13 +161,14 @@ public:
 
     const Expr& parameter(int index) const { return parameters_[static_cast<std::size_t>(index)]; }
     const Expr& parameter(const std::string& name) const { return parameter(model_->parameterIndex(name)); }
-    Feature feature(int index) const;
+    /// Without `levels` its height and z are left out.
+    Feature feature(int index, bool levels = true) const;
     /// Every feature by its identifier.
     std::map<FeatureId, Feature> features() const;
 
 private:
-    Feature pin(const Model::Ref& ref) const;
-    Feature mirror(const Model::Ref& ref, Axis axis, int axisParameter) const;
+    Feature pin(const Model::Ref& ref, bool levels) const;
+    Feature mirror(const Model::Ref& ref, Axis axis, int axisParameter, bool levels) const;
 
     const Model* model_;
     std::vector<Expr> parameters_;
