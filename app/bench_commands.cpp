@@ -4,8 +4,13 @@
 #include <QFileDialog>
 
 #include "app/bench_window.h"
+#include "app/stations/instrument_dialog.h"
+#include "app/stations/letter_table.h"
+#include "app/stations/reading_details.h"
 
 namespace punch {
+
+void BenchWindow::showDetails(int reading) { ReadingDetails(document_, reading, this).exec(); }
 
 void BenchWindow::buildCommands() {
     const auto add = [this](const QString& name, const QKeySequence& keys, std::function<void()> run,
@@ -52,7 +57,43 @@ void BenchWindow::buildCommands() {
         view_.setStation(Station::Measure);
         measure_->notebook().setFocus();
     });
-    add(tr("Take or release the standard pitch"), Qt::Key_F4, [this] { measure_->takeOrReleasePitch(); });
+    add(
+        tr("Take or release the standard size"), Qt::Key_F4, [this] { measure_->takeOrReleaseStandard(); },
+        tr("pitch row gap lead"));
+    add(
+        tr("Advice about another size"), Qt::SHIFT | Qt::Key_F4, [this] { measure_->nextAdvice(1); }, tr("standard"));
+    add(
+        tr("Series: reading after reading"), Qt::Key_F9,
+        [this] {
+            if (!document_.open()) return;
+            view_.setStation(Station::Measure);
+            measure_->startSeries();
+        },
+        tr("caliper hands notebook"));
+    add(
+        tr("Mend what is asked about"), Qt::Key_F10, [this] { measure_->mendSlip(); },
+        tr("slip unit typo join orphan"));
+    add(
+        tr("What is asked about is meant"), Qt::SHIFT | Qt::Key_F10, [this] { measure_->keepSlip(); }, tr("slip keep"));
+    add(
+        tr("Letter table of the drawing"), {},
+        [this] {
+            if (document_.open()) LetterTableDialog(document_, view_, this).exec();
+        },
+        tr("variants letters dimensions"));
+    add(
+        tr("Add an instrument"), {},
+        [this] {
+            if (document_.open()) InstrumentDialog(document_, this).exec();
+        },
+        tr("own caliper micrometer resolution"));
+    add(
+        tr("Where and how the reading was taken"), {},
+        [this] {
+            const int row = measure_->notebook().currentIndex().row();
+            if (document_.open() && row >= 0) showDetails(row);
+        },
+        tr("details source specimen letter below"));
     add(tr("Sheet"), Qt::Key_F5, [this] { sheet_->setFocus(); });
     add(
         tr("Flip: part side or solder side"), Qt::Key_F6, [this] { view_.flip(); },
@@ -86,6 +127,24 @@ void BenchWindow::buildCommands() {
     });
     add(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
     add(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
+    for (const auto& [kind, word] : Names<FormationKind>::table)
+        add(
+            tr("Add a formation: %1").arg(toQt(word)), {}, [this, kind = kind] { place_->addFormation(kind); },
+            tr("pins"));
+    for (const auto& [kind, word] : Names<SpotKind>::table)
+        if (kind != SpotKind::Peg)
+            add(tr("Add a feature: %1").arg(toQt(word)), {}, [this, kind = kind] { place_->addSpot(kind); });
+    add(
+        tr("Number the pins by pointing"), {},
+        [this] {
+            if (!document_.open()) return;
+            view_.setStation(Station::Place);
+            place_->startNumbering();
+        },
+        tr("order click"));
+    add(
+        tr("The chosen pin stands off its place"), {}, [this] { place_->toggleMovedPin(); }, tr("moved offset"));
+    add(tr("Leave the chosen pin out of the grid"), {}, [this] { place_->leaveOutPin(); });
     add(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
     add(
         tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E,

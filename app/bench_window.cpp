@@ -203,10 +203,12 @@ void BenchWindow::connectParts() {
         view_.setStation(Station::Measure);
         entry_.editing() >= 0 ? measure_->replaceLine(text) : measure_->type(text);
     });
+    connect(sheet_, &Sheet::numbered, place_, &PlaceStation::numberPin);
+    connect(&measure_->notebook(), &Notebook::detailsWanted, this, &BenchWindow::showDetails);
     connect(rail_, &GaugeRail::culpritsWanted, this, &BenchWindow::goToGauge);
     connect(chain_, &ChainView::ruleWanted, this, &BenchWindow::goToRule);
     connect(chain_, &ChainView::parameterWanted, this, [this](const QString& name) {
-        if (name.endsWith("pitch")) {
+        if (name.endsWith("itch") || name.endsWith("rowGap") || name.endsWith("circle")) {
             view_.setStation(Station::Place);
         } else {
             view_.setStation(Station::Measure);

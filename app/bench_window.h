@@ -40,6 +40,7 @@ public:
     ReadingEntry& entry() { return entry_; }
     Sheet& sheet() { return *sheet_; }
     MeasureStation& measure() { return *measure_; }
+    PlaceStation& place() { return *place_; }
     ReleaseStation& release() { return *release_; }
     TopBar& topBar() { return *top_; }
     GaugeRail& rail() { return *rail_; }
@@ -63,6 +64,7 @@ private:
     void say(const QString& message);
     void goToGauge(int index);
     void goToRule(const QString& field);
+    void showDetails(int reading);
     void offerRecovery();
     /// True when the part on the bench may be left: it is saved, or the user lets it go.
     bool mayLeave();

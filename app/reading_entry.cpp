@@ -1,5 +1,6 @@
 #include "app/reading_entry.h"
 #include "app/qt_text.h"
+#include "core/measure/instruments.h"
 
 namespace punch {
 
@@ -34,10 +35,14 @@ void ReadingEntry::refresh() {
             r.axis = c.axis;
             pending_ = r;
         }
+    } else if (const int at = seriesReading(); at >= 0) {
+        pending_ = part.readings[static_cast<std::size_t>(at)];
+    } else if (view_.series() && !putOff_.empty()) {
+        pending_ = nextReadingBut(part, document_.footprint(), putOff_).reading;
     } else {
         pending_ = document_.footprint().next.reading;
     }
-    if (pending_) pending_->instrument = instrument_.toStdString();
+    if (pending_ && instrument_ != kDrawing) pending_->instrument = instrument_.toStdString();
     emit changed();
 }
 
@@ -46,6 +51,10 @@ QString ReadingEntry::words() const {
         return tr("Change reading %1 · %2")
             .arg(editing_ + 1)
             .arg(toQt(readingWords(document_.part(), document_.part().readings[static_cast<std::size_t>(editing_)])));
+    if (const int at = seriesReading(); at >= 0 && view_.first().empty()) {
+        const Reading& r = document_.part().readings[static_cast<std::size_t>(at)];
+        return tr("%1: %2").arg(toQt(readingWords(document_.part(), r)), toQt(typedValues(r, view_.unit())));
+    }
     if (pending_) return toQt(readingWords(document_.part(), *pending_));
     if (!view_.first().empty()) return tr("nothing can be read on these two; point at another");
     return toQt(document_.footprint().next.words);
@@ -67,23 +76,37 @@ void ReadingEntry::cycle(int by) {
 
 Result<void> ReadingEntry::take(const QString& typed) {
     const Part& part = document_.part();
+    if (view_.series() && view_.first().empty()) return takeInSeries(typed);
     if (editing_ >= 0) {
         const auto index = static_cast<std::size_t>(editing_);
-        auto raw = parseRawValues(typed.toStdString(), view_.unit());
-        if (!raw) return tl::make_unexpected(raw.error());
-        for (const RawValue& v : *raw)
-            if (const auto ok = plausibleSize(part, part.readings[index], v.value); !ok)
-                return tl::make_unexpected(ok.error());
+        const Reading& old = part.readings[index];
+        auto entry = parseEntry(part, old, typed.toStdString(), view_.unit(), old.drawing.has_value());
+        if (!entry) return tl::make_unexpected(entry.error());
         Part next = part;
-        next.readings[index].raw = *raw;
+        if (entry->named) {
+            // A whole reading typed over it: what it is of changes too.
+            entry->reading.id = old.id;
+            entry->reading.source = old.source;
+            entry->reading.note = old.note;
+            next.readings[index] = entry->reading;
+        } else {
+            next.readings[index].raw = entry->reading.raw;
+            next.readings[index].drawing = entry->reading.drawing;
+        }
         editing_ = -1;
         document_.apply(tr("change of reading %1").arg(index + 1), std::move(next));
         refresh();
         return {};
     }
-    auto entry = parseEntry(part, pending_, typed.toStdString(), view_.unit());
+    const bool drawn = instrument_ == kDrawing;
+    auto entry = parseEntry(part, pending_, typed.toStdString(), view_.unit(), drawn);
     if (!entry) return tl::make_unexpected(entry.error());
-    entry->reading.instrument = instrument_.toStdString();
+    Reading& r = entry->reading;
+    // Steps of a grid and angles bring their own instrument.
+    if (r.instrument != kGridSteps && r.contact != Contact::Angle)
+        r.instrument = drawn ? Reading().instrument : instrument_.toStdString();
+    if (r.specimen == 0) r.specimen = specimen_;
+    if (r.drawing && drawn && fromBelow_) r.fromBelow = true;
     const QString what = tr("reading %1").arg(toQt(readingWords(part, entry->reading)));
     Part next = withReading(part, entry->reading);
     choice_ = 0;
@@ -110,20 +133,83 @@ void ReadingEntry::clear() {
 QString ReadingEntry::edit(int index) {
     if (index < 0 || index >= static_cast<int>(document_.part().readings.size())) return {};
     editing_ = index;
-    QStringList values;
-    for (const RawValue& v : document_.part().readings[static_cast<std::size_t>(index)].raw) {
-        // Shown as typed; a value typed in another unit names it.
-        const bool bare = !namesUnit(v.typed) && v.unit != view_.unit();
-        const QString typed = toQt(v.typed);
-        values << (bare ? QStringLiteral("(%1)%2").arg(typed, toQt(unitName(v.unit))) : typed);
-    }
+    const QString values = toQt(typedValues(document_.part().readings[static_cast<std::size_t>(index)], view_.unit()));
     emit changed();
-    return values.join(' ');
+    return values;
 }
 
 void ReadingEntry::setInstrument(const QString& name) {
     instrument_ = name;
     refresh();
+}
+
+int ReadingEntry::seriesReading() const {
+    if (!view_.series() || seriesId_.empty() || !document_.open()) return -1;
+    const auto& readings = document_.part().readings;
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        if (readings[i].id == seriesId_) return static_cast<int>(i);
+    return -1;
+}
+
+void ReadingEntry::startSeries() {
+    putOff_.clear();
+    seriesId_.clear();
+    editing_ = -1;
+    view_.choose({}, {});
+    view_.setSeries(true);
+    refresh();
+}
+
+void ReadingEntry::endSeries() {
+    putOff_.clear();
+    seriesId_.clear();
+    view_.setSeries(false);
+    refresh();
+}
+
+Result<void> ReadingEntry::takeInSeries(const QString& typed) {
+    const Part& part = document_.part();
+    const int at = seriesReading();
+    if (typed.trimmed().isEmpty()) {
+        // On to the next; what got no value is put off.
+        if (at < 0 && pending_) putOff_.push_back(*pending_);
+        seriesId_.clear();
+        refresh();
+        return {};
+    }
+    auto entry = parseEntry(part, pending_, typed.toStdString(), view_.unit());
+    if (!entry) return tl::make_unexpected(entry.error());
+    if (at >= 0 && !entry->named) {
+        Part next = part;
+        auto& raw = next.readings[static_cast<std::size_t>(at)].raw;
+        raw.insert(raw.end(), entry->reading.raw.begin(), entry->reading.raw.end());
+        document_.apply(tr("one more value of reading %1").arg(at + 1), std::move(next));
+        refresh();
+        return {};
+    }
+    if (entry->reading.contact != Contact::Angle && entry->reading.instrument != kGridSteps && instrument_ != kDrawing)
+        entry->reading.instrument = instrument_.toStdString();
+    entry->reading.specimen = specimen_;
+    Part next = withReading(part, entry->reading);
+    seriesId_ = next.readings.back().id;
+    document_.apply(tr("reading %1").arg(toQt(readingWords(part, entry->reading))), std::move(next));
+    refresh();
+    return {};
+}
+
+bool ReadingEntry::rejoin(int index) {
+    const Part& part = document_.part();
+    if (index < 0 || index >= static_cast<int>(part.readings.size()) || view_.first().empty()) return false;
+    const Reading& r = part.readings[static_cast<std::size_t>(index)];
+    for (const FeatureId& id : {r.a, r.b, r.c})
+        if (!id.empty() && !featureExists(part, id)) {
+            Part next = withRejoined(part, id, view_.first());
+            document_.apply(tr("joining of readings to %1").arg(toQt(featureWords(part, view_.first()))),
+                            std::move(next));
+            view_.choose({}, {});
+            return true;
+        }
+    return false;
 }
 
 void ReadingEntry::removeReading(int index) {

@@ -4,7 +4,7 @@
 #include <QObject>
 #include <QSet>
 #include <QString>
-#include "app/qt_text.h"
+#include <map>
 
 #include "app/qt_text.h"
 #include "core/base/quantity.h"
@@ -16,8 +16,8 @@ enum class Station { Measure, Place, Size, Dress, Fit, Release };
 inline constexpr int kStations = 6;
 QString stationName(Station station);
 
-enum class Lens { Copper, Readings, Voltage, Body, Ink, Courtyard };
-inline constexpr int kLenses = 6;
+enum class Lens { Copper, Readings, Doubt, Voltage, Body, Ink, Courtyard };
+inline constexpr int kLenses = 7;
 QString lensName(Lens lens);
 
 /// Which number the chain explains.
@@ -70,6 +70,41 @@ public:
             emit changed();
         }
     }
+    /// Where the user put a dimension line: lanes away from the part, negative on the other side. 0: anywhere.
+    int laneOf(const std::string& reading) const {
+        const auto it = lanes_.find(reading);
+        return it == lanes_.end() ? 0 : it->second;
+    }
+    void setLane(const std::string& reading, int lane) {
+        if (lane == 0)
+            lanes_.erase(reading);
+        else
+            lanes_[reading] = lane;
+        emit changed();
+    }
+    /// Pins are being numbered by pointing at them in turn.
+    bool numbering() const { return numbering_; }
+    void setNumbering(bool on) {
+        if (numbering_ == on) return;
+        numbering_ = on;
+        emit changed();
+        emit numberingChanged();
+    }
+    /// Next reading after next reading: only the entry line counts.
+    bool series() const { return series_; }
+    void setSeries(bool on) {
+        if (series_ == on) return;
+        series_ = on;
+        emit changed();
+        emit seriesChanged();
+    }
+    /// Feature under the mouse on the sheet.
+    const FeatureId& hovered() const { return hovered_; }
+    void hover(const FeatureId& id) {
+        if (hovered_ == id) return;
+        hovered_ = id;
+        emit changed();
+    }
     void say(const QString& message) { emit message_(message); }
     void resetSide() { solder_ = false; }
 
@@ -84,16 +119,22 @@ signals:
     void unitChanged();
     void stationChanged();
     void chosenChanged();
+    void numberingChanged();
+    void seriesChanged();
     void message_(const QString& message);
 
 private:
     Unit unit_ = Unit::Mm;
     bool solder_ = false;
     Station station_ = Station::Measure;
-    bool lenses_[kLenses] = {true, true, false, true, true, true};
+    bool lenses_[kLenses] = {true, true, false, false, true, true, true};
     ChainOf chainOf_ = ChainOf::Hole;
     FeatureId first_, second_;
     std::string lit_;
+    FeatureId hovered_;
+    std::map<std::string, int> lanes_;
+    bool numbering_ = false;
+    bool series_ = false;
 };
 
 }  // namespace punch

@@ -90,6 +90,10 @@ Enough enoughDoubt(const Footprint& f) {
 
 }  // namespace
 
+NextReading nextReadingBut(const Part& part, const Footprint& footprint, const std::vector<Reading>& putOff) {
+    return nextReading(part, Adjustment(part), enoughDoubt(footprint), Candidates::Ends, putOff);
+}
+
 Footprint derive(const Part& part) {
     const Adjustment adjustment(part);
     const ChainReadings chains(part, adjustment);

@@ -8,4 +8,7 @@ namespace punch {
 /// Pure: the same part gives the same footprint, on any thread. Never fails; what is missing reads "not measured".
 Footprint derive(const Part& part);
 
+/// The next reading when some are put off: `footprint` is that of the part, `putOff` what is not to be asked for.
+NextReading nextReadingBut(const Part& part, const Footprint& footprint, const std::vector<Reading>& putOff);
+
 }  // namespace punch

@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/theme.h"
+#include "core/measure/contacts.h"
 
 namespace punch {
 namespace {
@@ -23,16 +24,21 @@ struct Span {
 };
 
 /// Where the jaws stood, in the part's plane. None for what has no place on the sheet (heights, removed features).
-std::optional<Span> spanOf(const Footprint& f, const Reading& r) {
-    if (r.axis == Axis::Height) return {};
-    const bool across = r.axis == Axis::Across;
-    const auto a = f.place(r.a);
+std::optional<Span> spanOf(const Part& part, const Footprint& f, const Reading& r) {
+    if (r.axis == Axis::Height || r.contact == Contact::Quantity) return {};
+    const FeatureId idA = asMeant(r, r.a);
+    const FeatureId idB = asMeant(r, r.b);
+    const bool faceA = isFace(part, idA);
+    const bool faceB = isFace(part, idB);
+    const bool across = r.axis == Axis::Across || (faceA && faceAxis(part, idA) == Axis::Across) ||
+                        (faceB && faceAxis(part, idB) == Axis::Across);
+    const auto a = f.place(idA);
     if (!a) return {};
     const auto along = [&](Point p) { return across ? p.y.mm() : p.x.mm(); };
     const auto base = [&](Point p) { return across ? p.x.mm() : p.y.mm(); };
     const auto half = [&](const FeatureId& id) { return across ? halves(f, id).y() : halves(f, id).x(); };
-    if (r.contact == Contact::Size) return Span{along(*a) - half(r.a), along(*a) + half(r.a), base(*a), base(*a)};
-    const auto b = f.place(r.b);
+    if (r.b.empty()) return Span{along(*a) - half(idA), along(*a) + half(idA), base(*a), base(*a)};
+    const auto b = f.place(idB);
     if (!b) return {};
     double from = along(*a);
     double to = along(*b);
@@ -41,24 +47,20 @@ std::optional<Span> spanOf(const Footprint& f, const Reading& r) {
     double baseB = base(*b);
     switch (r.contact) {
         case Contact::Outside:
-            from -= way * half(r.a);
-            to += way * half(r.b);
+            from -= way * half(idA);
+            to += way * half(idB);
             break;
         case Contact::Inside:
-            from += way * half(r.a);
-            to -= way * half(r.b);
+            from += way * half(idA);
+            to -= way * half(idB);
             break;
-        case Contact::FaceNear:
-            (isFace(r.a) ? to : from) -= (isFace(r.a) ? way : -way) * half(isFace(r.a) ? r.b : r.a);
-            break;
-        case Contact::FaceFar:
-            (isFace(r.a) ? to : from) += (isFace(r.a) ? way : -way) * half(isFace(r.a) ? r.b : r.a);
-            break;
+        case Contact::FaceNear: (faceA ? to : from) -= (faceA ? way : -way) * half(faceA ? idB : idA); break;
+        case Contact::FaceFar: (faceA ? to : from) += (faceA ? way : -way) * half(faceA ? idB : idA); break;
         default: break;
     }
     // A face reaches past the other feature, so its extension line starts beside it.
-    if (isFace(r.a) && !isFace(r.b)) baseA = baseB;
-    if (isFace(r.b) && !isFace(r.a)) baseB = baseA;
+    if (faceA && !faceB) baseA = baseB;
+    if (faceB && !faceA) baseB = baseA;
     return Span{from, to, baseA, baseB};
 }
 
@@ -69,87 +71,180 @@ struct Lane {
     }
 };
 
-}  // namespace
+bool isSlanted(const Reading& r) {
+    return !r.b.empty() && r.contact != Contact::Quantity && (r.axis == Axis::Direct || r.contact == Contact::Angle);
+}
 
-DimensionLayout layOutDimensions(const Part& part, const Footprint& f, const ViewState& view, const SheetTransform& t,
-                                 const QRectF& content, const std::optional<Reading>& asked) {
+class Layouter {
+public:
+    Layouter(const Part& part, const Footprint& f, const ViewState& view, const SheetTransform& t,
+             const QRectF& content)
+        : part_(part), f_(f), view_(view), t_(t), metrics_(theme::digits(0.95)) {
+        layout.content = content;
+        layout.laneHeight = metrics_.height() * 1.75;
+    }
+
     DimensionLayout layout;
-    const QFontMetricsF metrics(theme::digits(0.95));
-    const double lane = metrics.height() * 1.75;
-    const double tagHeight = metrics.height() * 1.3;
 
-    struct Pending {
-        Dimension line;
-        Span span;
-        bool below;
-    };
-    std::vector<Pending> pending;
-    const auto consider = [&](const Reading& r, int index) {
-        const auto span = spanOf(f, r);
-        if (!span) return;
-        Pending p{{}, *span, false};
+    void add(const Reading& r, int index) {
+        Pending p;
         p.line.reading = index;
         p.line.id = r.id;
-        p.line.vertical = r.axis == Axis::Across;
         if (index >= 0) {
-            const ReadingResult& result = f.readings[static_cast<std::size_t>(index)];
+            const ReadingResult& result = f_.readings[static_cast<std::size_t>(index)];
             p.line.state = result.state;
-            p.line.text = QStringLiteral("%1 · %2").arg(index + 1).arg(
-                result.stats.usable ? view.value(Length::fromMm(result.stats.mean)) : QStringLiteral("?"));
+            const QString value = !result.stats.usable          ? QStringLiteral("?")
+                                  : !r.sameAs.empty()           ? QStringLiteral("=")
+                                  : r.contact == Contact::Angle ? QString::number(result.stats.mean, 'f', 1) + "°"
+                                                                : view_.value(Length::fromMm(result.stats.mean));
+            p.line.text = QStringLiteral("%1 · %2").arg(index + 1).arg(value);
+            p.line.lane = view_.laneOf(r.id);
         } else {
             p.line.text = QStringLiteral("?");
         }
-        const double middle = t.mapMm(0, (span->baseA + span->baseB) / 2).y();
-        p.below = !p.line.vertical && middle > content.center().y();
-        pending.push_back(p);
-    };
-    for (std::size_t i = 0; i < part.readings.size(); ++i) consider(part.readings[i], static_cast<int>(i));
-    if (asked) consider(*asked, -1);
-    std::stable_sort(pending.begin(), pending.end(), [](const Pending& a, const Pending& b) {
-        return std::abs(a.span.to - a.span.from) < std::abs(b.span.to - b.span.from);
-    });
+        p.tag = metrics_.horizontalAdvance(p.line.text) + metrics_.height();
+        if (isSlanted(r)) {
+            slanted(r, p);
+            return;
+        }
+        const auto span = spanOf(part_, f_, r);
+        if (!span) return;
+        p.span = *span;
+        const FeatureId face = isFace(part_, r.a) ? r.a : isFace(part_, r.b) ? r.b : FeatureId();
+        p.line.vertical = r.axis == Axis::Across || (!face.empty() && faceAxis(part_, face) == Axis::Across);
+        const double middle = t_.mapMm(0, (span->baseA + span->baseB) / 2).y();
+        p.other = !p.line.vertical && middle > layout.content.center().y();
+        if (p.line.lane != 0) p.other = p.line.lane < 0;
+        pending_.push_back(p);
+    }
 
-    std::vector<Lane> above, below, right;
-    for (Pending& p : pending) {
-        auto& lanes = p.line.vertical ? right : p.below ? below : above;
+    void place() {
+        // Lines that the user put somewhere come first, then the shorter ones nearer to the part.
+        std::stable_sort(pending_.begin(), pending_.end(), [](const Pending& a, const Pending& b) {
+            if ((a.line.lane != 0) != (b.line.lane != 0)) return a.line.lane != 0;
+            return std::abs(a.span.to - a.span.from) < std::abs(b.span.to - b.span.from);
+        });
+        for (Pending& p : pending_) put(p);
+        const auto room = [&](const std::vector<Lane>& lanes) {
+            return lanes.empty() ? 0.0 : layout.laneHeight * (static_cast<double>(lanes.size()) + 0.4);
+        };
+        layout.above = room(above_);
+        layout.below = room(below_);
+        layout.right = room(right_);
+        layout.left = room(left_);
+        for (Dimension& d : slanted_) putSlanted(d);
+    }
+
+private:
+    struct Pending {
+        Dimension line;
+        Span span{0, 0, 0, 0};
+        bool other = false;  ///< below rather than above, left rather than right
+        double tag = 0;
+    };
+
+    double tagHeight() const { return metrics_.height() * 1.3; }
+
+    void put(Pending& p) {
         const bool v = p.line.vertical;
-        const QPointF a = v ? t.mapMm(p.span.baseA, p.span.from) : t.mapMm(p.span.from, p.span.baseA);
-        const QPointF b = v ? t.mapMm(p.span.baseB, p.span.to) : t.mapMm(p.span.to, p.span.baseB);
+        auto& lanes = v ? (p.other ? left_ : right_) : p.other ? below_ : above_;
+        const QPointF a = v ? t_.mapMm(p.span.baseA, p.span.from) : t_.mapMm(p.span.from, p.span.baseA);
+        const QPointF b = v ? t_.mapMm(p.span.baseB, p.span.to) : t_.mapMm(p.span.to, p.span.baseB);
         const double lo = v ? std::min(a.y(), b.y()) : std::min(a.x(), b.x());
         const double hi = v ? std::max(a.y(), b.y()) : std::max(a.x(), b.x());
-        const double tag = metrics.horizontalAdvance(p.line.text) + metrics.height();
         const double mid = (lo + hi) / 2;
         // Arrows outside a short span need a little room too.
-        const double from = std::min(lo - 10, mid - tag / 2) - 5;
-        const double to = std::max(hi + 10, mid + tag / 2) + 5;
-        std::size_t n = 0;
+        const double from = std::min(lo - 10, mid - p.tag / 2) - 5;
+        const double to = std::max(hi + 10, mid + p.tag / 2) + 5;
+        std::size_t n = p.line.lane == 0 ? 0 : static_cast<std::size_t>(std::abs(p.line.lane) - 1);
         while (n < lanes.size() && !lanes[n].free(from, to)) ++n;
-        if (n == lanes.size()) lanes.emplace_back();
+        while (n >= lanes.size()) lanes.emplace_back();
         lanes[n].taken.emplace_back(from, to);
-        const double away = lane * (static_cast<double>(n) + 0.75);
+        p.line.lane = static_cast<int>(n + 1) * (p.other ? -1 : 1);
+        const double away = layout.laneHeight * (static_cast<double>(n) + 0.75);
         p.line.anchorA = a;
         p.line.anchorB = b;
+        const QRectF& content = layout.content;
         if (v) {
-            const double x = content.right() + away;
+            const double x = p.other ? content.left() - away : content.right() + away;
             p.line.a = {x, a.y()};
             p.line.b = {x, b.y()};
         } else {
-            const double y = p.below ? content.bottom() + away : content.top() - away;
+            const double y = p.other ? content.bottom() + away : content.top() - away;
             p.line.a = {a.x(), y};
             p.line.b = {b.x(), y};
         }
         const QPointF centre = (p.line.a + p.line.b) / 2;
-        p.line.tag = v ? QRectF(centre.x() - tagHeight / 2, centre.y() - tag / 2, tagHeight, tag)
-                       : QRectF(centre.x() - tag / 2, centre.y() - tagHeight / 2, tag, tagHeight);
+        p.line.tag = v ? QRectF(centre.x() - tagHeight() / 2, centre.y() - p.tag / 2, tagHeight(), p.tag)
+                       : QRectF(centre.x() - p.tag / 2, centre.y() - tagHeight() / 2, p.tag, tagHeight());
         layout.lines.push_back(p.line);
     }
-    const auto room = [&](const std::vector<Lane>& lanes) {
-        return lanes.empty() ? 0.0 : lane * (static_cast<double>(lanes.size()) + 0.4);
-    };
-    layout.above = room(above);
-    layout.below = room(below);
-    layout.right = room(right);
-    return layout;
+
+    void slanted(const Reading& r, const Pending& p) {
+        const auto a = f_.place(asMeant(r, r.a));
+        const auto b = f_.place(asMeant(r, r.b));
+        if (!a || !b) return;
+        Dimension d = p.line;
+        d.slanted = true;
+        d.anchorA = t_.map(*a);
+        d.anchorB = t_.map(*b);
+        d.tag = QRectF(0, 0, p.tag, tagHeight());
+        slanted_.push_back(d);
+    }
+
+    /// Moves a direct line aside, in parallel, until its tag meets no other tag.
+    void putSlanted(Dimension& d) {
+        QPointF along = d.anchorB - d.anchorA;
+        const double length = std::hypot(along.x(), along.y());
+        if (length < 1e-6)
+            along = {1, 0};
+        else
+            along /= length;
+        const QPointF side(-along.y(), along.x());
+        const auto meets = [&](const QRectF& tag) {
+            return std::any_of(layout.lines.begin(), layout.lines.end(), [&](const Dimension& other) {
+                return other.tag.adjusted(-3, -3, 3, 3).intersects(tag);
+            });
+        };
+        for (int step = 0; step < 60; ++step) {
+            const double by = (d.lane != 0 ? d.lane * layout.laneHeight : 0.0) +
+                              (step % 2 == 0 ? 1 : -1) * ((step + 1) / 2) * layout.laneHeight * 0.7;
+            d.a = d.anchorA + by * side;
+            d.b = d.anchorB + by * side;
+            d.tag.moveCenter((d.a + d.b) / 2);
+            if (!meets(d.tag)) break;
+        }
+        layout.lines.push_back(d);
+    }
+
+    const Part& part_;
+    const Footprint& f_;
+    const ViewState& view_;
+    const SheetTransform& t_;
+    QFontMetricsF metrics_;
+    std::vector<Pending> pending_;
+    std::vector<Dimension> slanted_;
+    std::vector<Lane> above_, below_, right_, left_;
+};
+
+}  // namespace
+
+int DimensionLayout::laneAt(QPointF at, bool vertical) const {
+    const double high = vertical ? at.x() - content.right() : content.top() - at.y();
+    const double low = vertical ? content.left() - at.x() : at.y() - content.bottom();
+    const double away = std::max(high, low);
+    const int lane = std::max(1, static_cast<int>(std::lround(away / laneHeight + 0.25)));
+    return high >= low ? lane : -lane;
+}
+
+DimensionLayout layOutDimensions(const Part& part, const Footprint& f, const ViewState& view, const SheetTransform& t,
+                                 const QRectF& content, const std::optional<Reading>& asked) {
+    Layouter layouter(part, f, view, t, content);
+    for (std::size_t i = 0; i < part.readings.size() && i < f.readings.size(); ++i)
+        layouter.add(part.readings[i], static_cast<int>(i));
+    if (asked) layouter.add(*asked, -1);
+    layouter.place();
+    return layouter.layout;
 }
 
 }  // namespace punch

@@ -10,6 +10,7 @@
 #include "app/qt_text.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
+#include "core/measure/between.h"
 
 namespace punch {
 namespace {
@@ -34,9 +35,14 @@ Sheet::Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* 
         layOut();
         update();
     };
-    connect(&document_, &Document::changed, this, again);
+    const auto measured = [this, again] {
+        updateBetween();
+        again();
+    };
+    connect(&document_, &Document::changed, this, measured);
+    connect(&view_, &ViewState::chosenChanged, this, measured);
     connect(&view_, &ViewState::changed, this, again);
-    connect(&view_, &ViewState::unitChanged, this, again);
+    connect(&view_, &ViewState::unitChanged, this, measured);
     connect(&entry_, &ReadingEntry::changed, this, again);
 }
 
@@ -80,7 +86,7 @@ void Sheet::layOut() {
     const Rect box = content();
     const double em = theme::em();
     for (int round = 0; round < 4; ++round) {
-        const QRectF room(em, 2.8 * em + layout_.above, width() - 2 * em - layout_.right,
+        const QRectF room(em + layout_.left, 2.8 * em + layout_.above, width() - 2 * em - layout_.right - layout_.left,
                           height() - 5.2 * em - layout_.above - layout_.below);
         const double scale = std::min(room.width() / box.width().mm(), room.height() / box.height().mm());
         t_.scale = std::clamp(scale, kLeastScale, 60.0);
@@ -125,6 +131,14 @@ FeatureId Sheet::featureAt(QPointF at) const {
         if (away(h.at) <= std::max(t_.px(h.size) / 2 + 2, kReach)) return h.id;
     for (const Pad& p : f.pads)
         if (away(p.at) <= std::max(t_.px(p.land) / 2 + 2, kReach)) return p.id;
+    for (const MarkPoint& m : f.marks)
+        if (away(m.at) <= kReach + 4) return m.id;
+    for (const FaceLine& face : f.faces) {
+        const QPointF c = t_.map(f.place(face.id).value_or(Point{}));
+        const double across = face.axis == Axis::Along ? at.x() - c.x() : at.y() - c.y();
+        const double along = face.axis == Axis::Along ? at.y() - c.y() : at.x() - c.x();
+        if (face.axis != Axis::Height && std::abs(across) <= kReach && std::abs(along) <= 9 * t_.scale) return face.id;
+    }
     if (!f.body) return {};
     const QRectF r = t_.map(f.body->rect);
     const QRectF wide = r.adjusted(-kReach, -kReach, kReach, kReach);
@@ -188,6 +202,8 @@ void Sheet::paintEvent(QPaintEvent*) {
     if (view_.lens(Lens::Copper)) draw.copper();
     if (view_.lens(Lens::Voltage)) draw.halos();
     draw.spots();
+    draw.faces();
+    if (view_.lens(Lens::Doubt)) draw.doubts(area);
     draw.looseWords(area);
     draw.datum();
     draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
@@ -195,9 +211,11 @@ void Sheet::paintEvent(QPaintEvent*) {
     if (dragging_ && !held_.empty()) {
         painter.setPen(QPen(theme::kMarigold, 2, Qt::DashLine));
         painter.setBrush(QColor(255, 255, 255, 160));
-        const double r = std::max(8.0, t_.px(document_.footprint().bareHole(held_)->size) / 2);
+        const BareHole* hole = document_.footprint().bareHole(held_);
+        const double r = std::max(8.0, hole == nullptr ? 8.0 : t_.px(hole->size) / 2);
         painter.drawEllipse(mouse_, r, r);
     }
+    paintBetween(painter);
     draw.scaleBar(area);
     const QString status = statusText();
     if (!status.isEmpty()) {
@@ -219,13 +237,35 @@ void Sheet::paintEvent(QPaintEvent*) {
 
 void Sheet::resizeEvent(QResizeEvent*) { layOut(); }
 
+bool Sheet::isLoose(const FeatureId& id) const {
+    if (!document_.open()) return false;
+    const Footprint& f = document_.footprint();
+    if (const BareHole* hole = f.bareHole(id)) return !hole->firm && spotOf(document_.part(), id)->twinOf.empty();
+    for (const MarkPoint& m : f.marks)
+        if (m.id == id) return !m.firm;
+    const Pad* pad = f.pad(id);
+    if (pad == nullptr || pad->firm || pad->formation == 0) return false;
+    const Part& part = document_.part();
+    const std::string prefix = parameterPrefix(part, part.formations[pad->formation]);
+    for (const char* name : {"x", "y"})
+        if (const ParameterValue* p = f.parameter(prefix + name); p != nullptr && !p->firm()) return true;
+    return false;
+}
+
 void Sheet::mousePressEvent(QMouseEvent* event) {
     setFocus();
     dragFrom_ = event->position();
     dragging_ = false;
+    held_.clear();
+    heldLine_.clear();
+    for (const Dimension& d : layout_.lines)
+        if (d.reading >= 0 && d.tag.contains(dragFrom_)) {
+            heldLine_ = d.id;
+            heldVertical_ = d.vertical;
+            return;
+        }
     const FeatureId id = featureAt(dragFrom_);
-    const BareHole* hole = document_.open() ? document_.footprint().bareHole(id) : nullptr;
-    held_ = hole != nullptr && !hole->firm ? id : FeatureId();
+    if (isLoose(id)) held_ = id;
 }
 
 void Sheet::mouseMoveEvent(QMouseEvent* event) {
@@ -236,7 +276,9 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         if (dragging_ || moved.manhattanLength() > 6) {
             dragging_ = true;
             setCursor(Qt::ClosedHandCursor);
-            if (held_.empty()) {
+            if (!heldLine_.empty()) {
+                dragLine();
+            } else if (held_.empty()) {
                 fitted_ = false;
                 t_.origin += moved;
                 dragFrom_ = mouse_;
@@ -245,30 +287,57 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         }
     } else {
         hovered_ = featureAt(mouse_);
-        setCursor(hovered_.empty() || hovered_ == kBody ? Qt::ArrowCursor : Qt::PointingHandCursor);
         std::string lit;
         for (const Dimension& d : layout_.lines)
             if (d.reading >= 0 && d.tag.contains(mouse_)) lit = d.id;
+        setCursor(!lit.empty()                            ? Qt::OpenHandCursor
+                  : hovered_.empty() || hovered_ == kBody ? Qt::ArrowCursor
+                                                          : Qt::PointingHandCursor);
         view_.light(lit);
+        view_.hover(hovered_);
     }
     update();
 }
 
+void Sheet::dragLine() {
+    for (const Dimension& d : layout_.lines) {
+        if (d.id != heldLine_) continue;
+        if (d.slanted) {
+            const QPointF along = d.anchorB - d.anchorA;
+            const double length = std::max(std::hypot(along.x(), along.y()), 1e-6);
+            const QPointF off = mouse_ - (d.anchorA + d.anchorB) / 2;
+            const double by = (off.y() * along.x() - off.x() * along.y()) / length;
+            view_.setLane(heldLine_, static_cast<int>(std::lround(by / layout_.laneHeight)));
+        } else {
+            view_.setLane(heldLine_, layout_.laneAt(mouse_, heldVertical_));
+        }
+        return;
+    }
+}
+
 void Sheet::mouseReleaseEvent(QMouseEvent* event) {
     setCursor(Qt::ArrowCursor);
-    if (dragging_ && !held_.empty()) dropHeld();
+    const bool dragged = dragging_;
+    dragging_ = false;
+    if (dragged && !held_.empty()) dropHeld();
     held_.clear();
-    if (dragging_ || event->button() != Qt::LeftButton || !document_.open()) {
-        dragging_ = false;
+    heldLine_.clear();
+    if (!dragged && event->button() == Qt::LeftButton && document_.open()) clickAt(event->position());
+    update();
+}
+
+void Sheet::clickAt(QPointF at) {
+    const FeatureId id = featureAt(at);
+    if (view_.numbering()) {
+        if (document_.footprint().pad(id) != nullptr) emit numbered(id);
         return;
     }
     for (const Dimension& d : layout_.lines)
-        if (d.reading >= 0 && d.tag.contains(event->position())) {
+        if (d.reading >= 0 && d.tag.contains(at)) {
             view_.setStation(Station::Measure);
             emit typed(entry_.edit(d.reading));
             return;
         }
-    const FeatureId id = featureAt(event->position());
     if (id.empty() || (id == kBody && !view_.first().empty()))
         entry_.clear();
     else
@@ -276,9 +345,64 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void Sheet::dropHeld() {
-    const Point datum = document_.footprint().datum;
-    document_.apply(tr("place of %1").arg(toQt(featureWords(document_.part(), held_))),
-                    withSpotDrawnAt(document_.part(), held_, t_.unmap(mouse_) + datum));
+    const Part& part = document_.part();
+    const Point at = t_.unmap(mouse_) + document_.footprint().datum;
+    const QString what = tr("place of %1").arg(toQt(featureWords(part, held_)));
+    const Pad* pad = document_.footprint().pad(held_);
+    if (pad == nullptr) {
+        document_.apply(what, withSpotDrawnAt(part, held_, at));
+        return;
+    }
+    // The whole formation moves along with its pin.
+    const Formation& f = part.formations[pad->formation];
+    const Point by = t_.unmap(mouse_) - pad->at;
+    const auto now = [&](const char* name) {
+        const ParameterValue* p = document_.footprint().parameter(parameterPrefix(part, f) + name);
+        return p == nullptr ? Length() : p->value;
+    };
+    document_.apply(what, withFormationDrawnAt(part, f.id, {now("x") + by.x, now("y") + by.y}));
+}
+
+void Sheet::updateBetween() {
+    between_.clear();
+    if (!document_.open() || view_.second().empty()) return;
+    const Part& part = document_.part();
+    const auto b = between(part, view_.first(), view_.second());
+    if (!b) return;
+    const auto line = [&](const QString& words, const std::optional<DoubtfulLength>& d, bool sign) {
+        if (!d) return;
+        between_.push_back(
+            QStringLiteral("%1 %2 %3")
+                .arg(words, sign ? signedValue(view_, d->value) : view_.value(d->value),
+                     d->doubt ? QStringLiteral("± ") + view_.length(*d->doubt) : view_.unitText() + tr(", loose")));
+    };
+    between_.push_back(
+        tr("%1 to %2").arg(toQt(featureWords(part, view_.first())), toQt(featureWords(part, view_.second()))));
+    line(tr("distance"), b->direct, false);
+    line(tr("along"), b->along, true);
+    line(tr("across"), b->across, true);
+    line(tr("inside"), b->inside, false);
+    line(tr("outside"), b->outside, false);
+}
+
+void Sheet::paintBetween(QPainter& painter) const {
+    if (between_.empty()) return;
+    painter.setFont(theme::digits(0.95));
+    const QFontMetricsF metrics(painter.font());
+    double w = 0;
+    for (const QString& l : between_) w = std::max(w, metrics.horizontalAdvance(l));
+    const double h = metrics.height() * 1.15;
+    QRectF box(0, 0, w + 20, h * static_cast<double>(between_.size()) + 12);
+    box.moveBottomRight(QPointF(width() - 8.0, height() - theme::em() * 2.6));
+    painter.setPen(QPen(theme::kPetrol, 1.2));
+    painter.setBrush(QColor(255, 255, 255, 240));
+    painter.drawRoundedRect(box, 5, 5);
+    double y = box.top() + 6;
+    for (std::size_t i = 0; i < between_.size(); ++i) {
+        painter.setPen(i == 0 ? theme::kPetrol : theme::kInk);
+        painter.drawText(QRectF(box.left() + 10, y, w + 4, h), Qt::AlignLeft | Qt::AlignVCenter, between_[i]);
+        y += h;
+    }
 }
 
 void Sheet::wheelEvent(QWheelEvent* event) {
@@ -291,12 +415,15 @@ void Sheet::leaveEvent(QEvent*) {
     mouseIn_ = false;
     hovered_.clear();
     view_.light({});
+    view_.hover({});
     update();
 }
 
 void Sheet::keyPressEvent(QKeyEvent* event) {
     const QString text = event->text();
     if (event->key() == Qt::Key_Escape) {
+        view_.setNumbering(false);
+        view_.say({});
         entry_.clear();
     } else if (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) {
         entry_.cycle(event->key() == Qt::Key_Down ? 1 : -1);

@@ -1,11 +1,14 @@
 #pragma once
 // The sheet: the part as a measured drawing, and the place where readings are made.
 //
-// A loose peg is dragged to where it is seen on the part, so that its readings go to the right side.
+// A loose peg, mark or further formation is dragged to where it is seen on the part, so that its readings go to the
+// right side. A dimension line is dragged to another lane. Two features pointed at show their true distance, with its
+// doubt, without a reading. While pins are numbered by pointing, a click gives the next number.
 // A click points at a feature, a second click at another; typing a number goes to the entry line. Drag pans, the
 // wheel zooms, F8 fits, F6 turns the part over.
 
 #include <QWidget>
+#include <vector>
 
 #include "app/document.h"
 #include "app/reading_entry.h"
@@ -29,12 +32,15 @@ public:
     /// The feature under a place, px; empty when there is none.
     FeatureId featureAt(QPointF at) const;
     const DimensionLayout& dimensionLayout() const { return layout_; }
+    const std::vector<QString>& betweenLines() const { return between_; }
 
     /// Room that the bars over the sheet take, px.
     static constexpr int kBarHeightEm = 2;
 
 signals:
     void typed(const QString& text);
+    /// A pin was pointed at while numbers are given by pointing.
+    void numbered(const punch::FeatureId& pin);
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -62,8 +68,17 @@ private:
     bool mouseIn_ = false;
     QPointF dragFrom_;
     bool dragging_ = false;
-    FeatureId held_;  ///< a loose peg that is being dragged to where it is seen on the part
+    FeatureId held_;        ///< what is loose and being dragged to where it is seen on the part
+    std::string heldLine_;  ///< a reading whose dimension line is being dragged
+    bool heldVertical_ = false;
     void dropHeld();
+    void dragLine();
+    void clickAt(QPointF at);
+    /// May a feature be dragged to where it is seen?
+    bool isLoose(const FeatureId& id) const;
+    void updateBetween();
+    void paintBetween(QPainter& painter) const;
+    std::vector<QString> between_;  ///< the distance between the two features pointed at, a line each
     QString partShown_;
 };
 

@@ -5,27 +5,11 @@
 #include <cmath>
 
 #include "app/qt_text.h"
+#include "app/sheet/pens.h"
 #include "app/theme.h"
 #include "core/clear/spacing.h"
 
 namespace punch {
-namespace {
-
-QPen cosmetic(const QColor& color, double width = 1.2, Qt::PenStyle style = Qt::SolidLine) {
-    QPen pen(color, width, style);
-    pen.setCapStyle(Qt::RoundCap);
-    pen.setJoinStyle(Qt::RoundJoin);
-    return pen;
-}
-
-QPen looseSide() {
-    QPen pen(theme::kMarigold, 1.6);
-    pen.setDashPattern({4, 3});
-    return pen;
-}
-
-}  // namespace
-
 void SheetPainter::label(QPointF at, const QString& words, const QColor& color, double factor) {
     const QFont font = theme::text(factor);
     QRectF box = QFontMetricsF(font).boundingRect(words);
@@ -186,8 +170,12 @@ void SheetPainter::copper() {
             const double ly = t_.px(pad.leadY) / 2;
             p_.setPen(cosmetic(theme::kSteelEdge, 1));
             p_.setBrush(theme::kSteel);
-            const QRectF lead(c.x() - lx, c.y() - ly, 2 * lx, 2 * ly);
+            const QRectF lead(-lx, -ly, 2 * lx, 2 * ly);
+            p_.save();
+            p_.translate(c);
+            p_.rotate(t_.mirrored ? pad.leadTurn.degrees() : -pad.leadTurn.degrees());
             pad.leadRound ? p_.drawEllipse(lead) : p_.drawRect(lead);
+            p_.restore();
         }
         const double mark = std::min(h * 0.5, 7.0);
         p_.setPen(QPen(theme::kInk, 1));
@@ -202,7 +190,7 @@ void SheetPainter::copper() {
     }
 }
 
-void SheetPainter::pegs() {
+void SheetPainter::spots() {
     for (const BareHole& hole : f_.bareHoles) {
         const QPointF c = t_.map(hole.at);
         const double r = t_.px(hole.size) / 2;
@@ -270,101 +258,6 @@ void SheetPainter::looseWords(const QRectF& area) {
         p_.setPen(theme::kMarigoldInk);
         p_.drawText(box, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextDontClip, words);
     }
-}
-
-void SheetPainter::ring(const FeatureId& id, const QColor& color, Qt::PenStyle style) {
-    QPen pen(color, 2.2, style);
-    p_.setPen(pen);
-    p_.setBrush(Qt::NoBrush);
-    if (const Pad* pad = f_.pad(id)) {
-        const double r = t_.px(pad->land) / 2 + 4;
-        pad->shape == PadShape::Rectangle
-            ? p_.drawRoundedRect(QRectF(t_.map(pad->at) - QPointF(r, r), QSizeF(2 * r, 2 * r)), 4, 4)
-            : p_.drawEllipse(t_.map(pad->at), r, r);
-    } else if (const BareHole* hole = f_.bareHole(id)) {
-        const double r = t_.px(hole->size) / 2 + 4;
-        p_.drawEllipse(t_.map(hole->at), r, r);
-    } else if (f_.body) {
-        const QRectF r = t_.map(f_.body->rect);
-        const bool leftOnScreen = (id == kLeftFace) != t_.mirrored;
-        pen.setWidthF(4);
-        p_.setPen(pen);
-        if (id == kBody) p_.drawRect(r);
-        if (id == kRearFace) p_.drawLine(r.topLeft(), r.topRight());
-        if (id == kFrontFace) p_.drawLine(r.bottomLeft(), r.bottomRight());
-        if (id == kLeftFace || id == kRightFace)
-            leftOnScreen ? p_.drawLine(r.topLeft(), r.bottomLeft()) : p_.drawLine(r.topRight(), r.bottomRight());
-    }
-}
-
-void SheetPainter::features(const Reading& reading, const QColor& color) {
-    ring(reading.a, color, Qt::SolidLine);
-    if (!reading.b.empty()) ring(reading.b, color, Qt::SolidLine);
-}
-
-void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
-                          const FeatureId& hovered) {
-    if (asked && first.empty()) {
-        ring(asked->a, theme::kMarigold, Qt::DashLine);
-        if (!asked->b.empty()) ring(asked->b, theme::kMarigold, Qt::DashLine);
-    }
-    if (!hovered.empty()) ring(hovered, QColor(0x7D, 0xA9, 0xAD), Qt::SolidLine);
-    for (const Reading& r : part_.readings)
-        if (r.id == view_.lit()) features(r, theme::kPetrol);
-    if (!first.empty()) ring(first, theme::kPetrol, Qt::SolidLine);
-    if (!second.empty()) ring(second, theme::kPetrol, Qt::SolidLine);
-}
-
-void SheetPainter::dimensions(const DimensionLayout& layout) {
-    const QFont font = theme::digits(0.95);
-    // Lines first, tags over them.
-    for (const bool tags : {false, true})
-        for (const Dimension& d : layout.lines) {
-            const bool doubt = d.state == ReadingState::InDoubt || d.state == ReadingState::OneOf;
-            const bool ask = d.reading < 0;
-            const bool lit = !ask && d.id == view_.lit();
-            const QColor color = ask ? theme::kMarigold : doubt ? theme::kVermilion : theme::kPetrol;
-            if (!tags) {
-                QColor faint = color;
-                faint.setAlphaF(lit ? 1.0F : 0.5F);
-                p_.setPen(QPen(faint, 1, ask ? Qt::DashLine : Qt::SolidLine));
-                const QPointF past = d.vertical ? QPointF(5, 0) : QPointF(0, d.a.y() < d.anchorA.y() ? -5 : 5);
-                p_.drawLine(d.anchorA, d.a + past);
-                p_.drawLine(d.anchorB, d.b + past);
-                p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
-                p_.drawLine(d.a, d.b);
-                const QPointF dir =
-                    d.vertical ? QPointF(0, d.b.y() < d.a.y() ? -1 : 1) : QPointF(d.b.x() < d.a.x() ? -1 : 1, 0);
-                const QPointF side(dir.y(), dir.x());
-                const double length = d.vertical ? std::abs(d.b.y() - d.a.y()) : std::abs(d.b.x() - d.a.x());
-                // Arrows point inwards from outside when the span is too short for them.
-                const double way = length > 26 ? 1 : -1;
-                p_.setBrush(color);
-                p_.setPen(Qt::NoPen);
-                p_.drawPolygon(QPolygonF{d.a, d.a + dir * 8 * way + side * 2.6, d.a + dir * 8 * way - side * 2.6});
-                p_.drawPolygon(QPolygonF{d.b, d.b - dir * 8 * way + side * 2.6, d.b - dir * 8 * way - side * 2.6});
-                continue;
-            }
-            p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
-            p_.setBrush(ask     ? theme::kMarigoldPale
-                        : doubt ? theme::kVermilionPale
-                        : lit   ? QColor(0xC8, 0xE4, 0xE0)
-                                : theme::kPetrolPale);
-            const double r = std::min(d.tag.width(), d.tag.height()) / 2;
-            p_.drawRoundedRect(d.tag, r, r);
-            p_.setFont(font);
-            p_.setPen(ask ? theme::kMarigoldInk : color);
-            if (d.vertical) {
-                p_.save();
-                p_.translate(d.tag.center());
-                p_.rotate(-90);
-                p_.drawText(QRectF(-d.tag.height() / 2, -d.tag.width() / 2, d.tag.height(), d.tag.width()),
-                            Qt::AlignCenter, d.text);
-                p_.restore();
-            } else {
-                p_.drawText(d.tag, Qt::AlignCenter, d.text);
-            }
-        }
 }
 
 void SheetPainter::scaleBar(const QRectF& area) {

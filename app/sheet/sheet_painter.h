@@ -22,7 +22,10 @@ public:
     void courtyard();
     void halos();
     void copper();
-    void pegs();
+    void spots();
+    void faces();
+    /// 95 % ellipses of all places from the datum, enlarged so that they can be seen.
+    void doubts(const QRectF& area);
     void ink();
     void datum();
     void looseWords(const QRectF& area);
@@ -33,6 +36,9 @@ public:
 
 private:
     void features(const Reading& reading, const QColor& color);
+    void ellipse(QPointF at, const Ellipse& doubt, double enlarged);
+    /// Is the feature under the mouse one that this reading touches?
+    bool touchesHovered(const Dimension& d) const;
     void ring(const FeatureId& id, const QColor& color, Qt::PenStyle style);
     void label(QPointF at, const QString& words, const QColor& color, double factor = 0.95);
     QPainter& p_;
@@ -40,6 +46,7 @@ private:
     const Footprint& f_;
     const ViewState& view_;
     const SheetTransform& t_;
+    FeatureId hovered_;
     std::vector<QRectF> labels_;
 };
 

@@ -6,6 +6,7 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/fit/lead_length.h"
+#include "core/part/numbering.h"
 
 namespace punch {
 

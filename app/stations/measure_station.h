@@ -1,6 +1,8 @@
 #pragma once
-// Measure: the entry line, the notebook, and what the readings say about the pitch.
+// Measure: the entry line, the notebook, what looks like a slip, and what the readings say about standard sizes.
 
+#include <QCheckBox>
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -24,7 +26,15 @@ public:
     /// Puts text into the entry line, as if typed there, and gives it the keyboard.
     void type(const QString& text);
     void replaceLine(const QString& text);
-    void takeOrReleasePitch();
+    /// Takes or releases the standard value of the size that the advice card shows.
+    void takeOrReleaseStandard();
+    /// Shows the advice about another size.
+    void nextAdvice(int by);
+    /// Mends the slip that is asked about.
+    void mendSlip();
+    /// Says that what is asked about is meant, or puts the question off.
+    void keepSlip();
+    void startSeries();
 
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
@@ -32,6 +42,10 @@ protected:
 private:
     void refresh();
     void refreshAdvice();
+    void refreshSlips();
+    void refreshInstruments();
+    const SizeAdvice* advice() const;
+    const Slip* slip() const;
     void submit();
     void showHint();
     Document& document_;
@@ -42,7 +56,17 @@ private:
     WrappedLabel* hint_;
     QLineEdit* line_;
     Notebook* notebook_;
+    QComboBox* instrument_;
+    QComboBox* specimen_;
+    QCheckBox* fromBelow_;
+    QWidget* slipCard_;
+    WrappedLabel* slipWords_;
+    QPushButton* mend_;
+    QPushButton* keepSlip_;
+    std::vector<std::string> putOff_;  ///< words of slips that the user does not want to see again
+    int adviceAt_ = 0;
     QWidget* adviceCard_;
+    QPushButton* otherAdvice_;
     QLabel* adviceTitle_;
     WrappedLabel* adviceWords_;
     QPushButton* take_;

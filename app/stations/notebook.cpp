@@ -87,7 +87,26 @@ public:
     }
     QString mean(std::size_t i) const {
         const ReadingStats& stats = document_.footprint().readings[i].stats;
-        return stats.usable ? view_.value(Length::fromMm(stats.mean)) : QStringLiteral("—");
+        if (!stats.usable) return QStringLiteral("—");
+        const Reading& r = document_.part().readings[i];
+        if (!r.sameAs.empty()) return QStringLiteral("same");
+        return r.contact == Contact::Angle ? QString::number(stats.mean, 'f', 2) + QStringLiteral("°")
+                                           : view_.value(Length::fromMm(stats.mean));
+    }
+    /// What stands before the raw values: a drawing's text, a letter, the specimen.
+    QString remarks(const Reading& r) const {
+        QStringList words;
+        if (r.drawing)
+            words << tr("drawing %1%2")
+                         .arg(toQt(r.drawing->typed), r.drawing->unit == Unit::Mm || namesUnit(r.drawing->typed)
+                                                          ? QString()
+                                                          : toQt(unitName(r.drawing->unit)));
+        if (!r.name.empty()) words << tr("letter %1").arg(toQt(r.name));
+        if (!r.sameAs.empty())
+            for (std::size_t i = 0; i < document_.part().readings.size(); ++i)
+                if (document_.part().readings[i].id == r.sameAs) words << tr("as reading %1").arg(i + 1);
+        if (r.specimen > 0) words << tr("sample %1:").arg(r.specimen);
+        return words.join(QStringLiteral(" · "));
     }
     double roomForTitle(const QRectF& box, const QString& meanText) const {
         const double em = theme::em();
@@ -117,7 +136,10 @@ public:
         const double em = theme::em();
         const QRectF box(option.rect);
         if (doubt) p.fillRect(box, theme::kVermilionPale);
-        if (reading.id == view_.lit()) p.fillRect(box, theme::kPetrolPale);
+        const FeatureId& hovered = view_.hovered();
+        const bool touched = !hovered.empty() && hovered != kBody &&
+                             (reading.a == hovered || reading.b == hovered || reading.c == hovered);
+        if (reading.id == view_.lit() || touched) p.fillRect(box, theme::kPetrolPale);
         if ((option.state & QStyle::State_Selected) != 0) {
             p.fillRect(QRectF(box.left(), box.top(), 3, box.height()), theme::kPetrol);
             if (!doubt) p.fillRect(box.adjusted(3, 0, 0, 0), QColor(0xF1, 0xF6, 0xF5));
@@ -146,10 +168,18 @@ public:
         p.setFont(theme::digits(0.9));
         double x = left;
         const double y = in.top() + em * (1.2 + 1.1 * (lines - 1));
-        const QString u = result.stats.usable
-                              ? QStringLiteral("±") + view_.value(Length::fromMm(kNinetyFive * result.stats.u))
-                              : QString();
+        const QString u = !result.stats.usable ? QString()
+                          : reading.contact == Contact::Angle
+                              ? QStringLiteral("±%1°").arg(kNinetyFive * result.stats.u, 0, 'f', 2)
+                              : QStringLiteral("±") + view_.value(Length::fromMm(kNinetyFive * result.stats.u));
         const double uWidth = p.fontMetrics().horizontalAdvance(u) + 4;
+        if (const QString remark = remarks(reading); !remark.isEmpty()) {
+            p.setPen(theme::kQuiet);
+            const QString shown =
+                p.fontMetrics().elidedText(remark, Qt::ElideRight, static_cast<int>(in.right() - uWidth - x));
+            p.drawText(QRectF(x, y, in.right() - uWidth - x, em * 1.1), Qt::AlignLeft | Qt::AlignVCenter, shown);
+            x += p.fontMetrics().horizontalAdvance(shown) + em * 0.6;
+        }
         for (std::size_t k = 0; k < reading.raw.size(); ++k) {
             const RawValue& raw = reading.raw[k];
             QString typed = toQt(raw.typed);
@@ -279,7 +309,7 @@ void Notebook::keyPressEvent(QKeyEvent* event) {
     const int row = currentIndex().row();
     const bool control = (event->modifiers() & Qt::ControlModifier) != 0;
     if (row >= 0 && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
-        emit editWanted(row);
+        control ? emit detailsWanted(row) : emit editWanted(row);
     } else if (row >= 0 && event->key() == Qt::Key_Space) {
         entry_.confirmValues(row);
     } else if (row >= 0 && event->key() == Qt::Key_Delete) {
@@ -319,6 +349,12 @@ void Notebook::contextMenuEvent(QContextMenuEvent* event) {
     menu.addAction(tr("Change values\tEnter"), this, [this, row] { emit editWanted(row); });
     if (!document_.footprint().readings[static_cast<std::size_t>(row)].stats.question.empty())
         menu.addAction(tr("These values are meant\tSpace"), this, [this, row] { entry_.confirmValues(row); });
+    const ReadingState state = document_.footprint().readings[static_cast<std::size_t>(row)].state;
+    if (state == ReadingState::Orphan)
+        menu.addAction(tr("Join it to what is pointed at"), this, [this, row] {
+            if (!entry_.rejoin(row)) view_.say(tr("Point at a feature on the sheet first"));
+        });
+    menu.addAction(tr("Where and how it was taken\tCtrl+Enter"), this, [this, row] { emit detailsWanted(row); });
     menu.addAction(tr("Earlier\tCtrl+Up"), this, [this, row] { entry_.moveReading(row, -1); });
     menu.addAction(tr("Later\tCtrl+Down"), this, [this, row] { entry_.moveReading(row, 1); });
     menu.addAction(tr("Remove\tDelete"), this, [this, row] { entry_.removeReading(row); });

@@ -32,6 +32,7 @@ public:
 
 signals:
     void editWanted(int row);
+    void detailsWanted(int row);
 
 protected:
     void keyPressEvent(QKeyEvent*) override;

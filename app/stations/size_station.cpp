@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QRegularExpression>
 
+#include "core/part/numbering.h"
 #include "core/size/drill_lists.h"
 
 namespace punch {

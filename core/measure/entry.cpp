@@ -305,7 +305,20 @@ Result<std::vector<RawValue>> parseRawValues(std::string_view typed, Unit bareUn
     return raw;
 }
 
-Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, std::string_view typed, Unit bareUnit) {
+std::string typedValues(const Reading& r, Unit bareUnit) {
+    // A value typed in another unit names it.
+    const auto withUnit = [&](const std::string& typed, Unit unit) {
+        return !namesUnit(typed) && unit != bareUnit ? fmt::format("({}){}", typed, unitName(unit)) : typed;
+    };
+    if (r.drawing) return r.drawing->typed;
+    std::string all;
+    for (const RawValue& v : r.raw)
+        all += (all.empty() ? "" : " ") + (r.contact == Contact::Angle ? v.typed : withUnit(v.typed, v.unit));
+    return all;
+}
+
+Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, std::string_view typed, Unit bareUnit,
+                         bool drawn) {
     if (const auto equals = typed.find('='); equals != std::string_view::npos)
         return namedValue(typed, equals, bareUnit);
     Entry entry;
@@ -356,7 +369,7 @@ Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, 
         r.raw = std::move(*raw);
         return entry;
     }
-    if (g.drawing || !g.letter.empty() || looksDrawn(values)) {
+    if (drawn || g.drawing || !g.letter.empty() || looksDrawn(values)) {
         const auto value = parseDrawingValue(values, bareUnit);
         if (!value) return tl::make_unexpected(value.error());
         if (const auto ok = plausibleSize(part, r, value->nominal); !ok) return tl::make_unexpected(ok.error());

@@ -31,8 +31,13 @@ struct Entry {
 };
 
 /// Reads the entry line. `asked` is the reading that values alone belong to; none when nothing is asked for.
+/// `drawn`: what is typed is read off a drawing, so that values are those of drawing_value.h.
 /// Errors name the word or value that is not understood. Values that no jaws can show are refused.
-Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, std::string_view typed, Unit bareUnit);
+Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, std::string_view typed, Unit bareUnit,
+                         bool drawn = false);
+
+/// The values of a reading as they would be typed again, for changing them.
+std::string typedValues(const Reading& reading, Unit bareUnit);
 
 /// The raw values of a typed list. Errors as parseLength; an empty list is an error.
 Result<std::vector<RawValue>> parseRawValues(std::string_view typed, Unit bareUnit);

@@ -13,8 +13,8 @@ namespace {
 
 constexpr double kLeastGain = 0.02;  // a reading that takes less off the doubt is not worth the time
 
-bool alreadyTaken(const Part& part, const Reading& c) {
-    return std::any_of(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
+bool isAmong(const std::vector<Reading>& readings, const Reading& c) {
+    return std::any_of(readings.begin(), readings.end(), [&](const Reading& r) {
         const bool same = (r.a == c.a && r.b == c.b) || (r.a == c.b && r.b == c.a);
         return same && r.contact == c.contact && r.axis == c.axis;
     });
@@ -97,7 +97,8 @@ std::vector<Expr> wanted(const Part& part, const Adjustment& a) {
 
 }  // namespace
 
-NextReading nextReading(const Part& part, const Adjustment& a, const Enough& enough, Candidates which) {
+NextReading nextReading(const Part& part, const Adjustment& a, const Enough& enough, Candidates which,
+                        const std::vector<Reading>& putOff) {
     const auto& features = a.features();
     const auto candidates = candidateReadings(part, which);
     const std::string inHand = instrumentInHand(part);
@@ -110,7 +111,7 @@ NextReading nextReading(const Part& part, const Adjustment& a, const Enough& eno
     std::vector<Open> open;
     const auto addOpen = [&](bool taken) {
         for (const Reading& c : candidates)
-            if (alreadyTaken(part, c) == taken)
+            if (isAmong(part.readings, c) == taken && !isAmong(putOff, c))
                 if (auto f = a.equation(c); f && !f->gradient().empty()) open.push_back({&c, std::move(*f), taken});
     };
     if (a.loose().cols() > 0) {

@@ -32,8 +32,9 @@ inline Enough enoughFor(double doubt) {
 /// that a pattern gives (`Ends`); `All` takes every pair of a part's pins.
 enum class Candidates { Ends, All };
 
+/// `putOff`: readings that are not asked for now.
 NextReading nextReading(const Part& part, const Adjustment& adjustment, const Enough& enough,
-                        Candidates which = Candidates::Ends);
+                        Candidates which = Candidates::Ends, const std::vector<Reading>& putOff = {});
 
 /// The readings that calipers can take on this part, the quicker ones first.
 std::vector<Reading> candidateReadings(const Part& part, Candidates which = Candidates::Ends);

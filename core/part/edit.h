@@ -41,6 +41,9 @@ Result<Part> withoutFormation(Part part, const std::string& formation);
 /// Changes the number of pins of a row or ring, at its end; readings on removed pins stay, as orphans.
 Result<Part> withPinCount(Part part, std::size_t formation, int pins);
 
+/// Draws a formation's origin at a place while nothing determines it. Frame: the origin of the first formation.
+Part withFormationDrawnAt(Part part, const std::string& formation, Point origin);
+
 /// Lets a pin stand off its formation's pattern, by parameters of its own, or takes it back.
 Part withMovedPin(Part part, const FeatureId& pin, bool moved);
 

@@ -222,6 +222,12 @@ Result<Part> withoutFormation(Part part, const std::string& formation) {
     return part;
 }
 
+Part withFormationDrawnAt(Part part, const std::string& formation, Point origin) {
+    part.assumed[formation + ".x"] = origin.x;
+    part.assumed[formation + ".y"] = origin.y;
+    return part;
+}
+
 Part withMovedPin(Part part, const FeatureId& pin, bool moved) {
     for (Formation& f : part.formations) {
         if (std::find(f.pins.begin(), f.pins.end(), pin) == f.pins.end()) continue;

@@ -1,0 +1,207 @@
+// What stands over the drawing: faces and marks, doubts, what is pointed at, and the dimension lines.
+
+#include <QFontMetricsF>
+#include <algorithm>
+#include <cmath>
+
+#include "app/qt_text.h"
+#include "app/sheet/pens.h"
+#include "app/sheet/sheet_painter.h"
+#include "app/theme.h"
+#include "core/measure/contacts.h"
+
+namespace punch {
+
+void SheetPainter::faces() {
+    // A panel's edge, a plug's face: a long line with its name at the end.
+    const QRectF sheet(p_.viewport());
+    for (const FaceLine& face : f_.faces) {
+        if (face.axis == Axis::Height) continue;
+        p_.setPen(face.doubt ? cosmetic(theme::kBodySlate.darker(130), 1.4, Qt::DashDotLine) : looseSide());
+        const bool upright = face.axis == Axis::Along;
+        const QPointF at = upright ? t_.mapMm(face.at.mm(), 0) : t_.mapMm(0, face.at.mm());
+        const double reach = 9 * t_.scale;
+        const Point middle = f_.body ? f_.body->rect.middle() : Point{};
+        const QPointF c = t_.map(middle);
+        const QPointF a = upright ? QPointF(at.x(), c.y() - reach) : QPointF(c.x() - reach, at.y());
+        const QPointF b = upright ? QPointF(at.x(), c.y() + reach) : QPointF(c.x() + reach, at.y());
+        p_.drawLine(a, b);
+        label(upright ? QPointF(at.x(), std::min(b.y(), sheet.bottom() - 40.0))
+                      : QPointF(std::min(b.x(), sheet.right() - 60.0), at.y() - theme::em() * 0.7),
+              face.doubt ? toQt(face.name) : QObject::tr("%1, loose").arg(toQt(face.name)),
+              face.doubt ? theme::kQuiet : theme::kMarigoldInk, 0.9);
+    }
+    for (const MarkPoint& mark : f_.marks) {
+        const QPointF c = t_.map(mark.at);
+        p_.setPen(mark.firm ? cosmetic(theme::kInk, 1.4) : looseSide());
+        p_.setBrush(Qt::NoBrush);
+        p_.drawPolygon(QPolygonF{c + QPointF(0, -7), c + QPointF(7, 0), c + QPointF(0, 7), c + QPointF(-7, 0)});
+        label(c + QPointF(0, 7 + theme::em() * 0.75),
+              mark.firm ? toQt(mark.name) : QObject::tr("%1, loose").arg(toQt(mark.name)),
+              mark.firm ? theme::kQuiet : theme::kMarigoldInk, 0.9);
+    }
+}
+
+void SheetPainter::ellipse(QPointF at, const Ellipse& doubt, double enlarged) {
+    p_.save();
+    p_.translate(at);
+    p_.rotate(t_.mirrored ? 180 + doubt.turn.degrees() : -doubt.turn.degrees());
+    // What is exact stays a dot.
+    const double a = std::max(t_.px(doubt.major) * enlarged, 1.5);
+    const double b = std::max(t_.px(doubt.minor) * enlarged, 1.5);
+    p_.drawEllipse(QPointF(), a, b);
+    p_.restore();
+}
+
+void SheetPainter::doubts(const QRectF& area) {
+    Length largest;
+    const auto all = [&](const auto& visit) {
+        for (const Pad& p : f_.pads)
+            if (p.doubt.fromDatum) visit(p.at, *p.doubt.fromDatum);
+        for (const BareHole& h : f_.bareHoles)
+            if (h.doubt.fromDatum) visit(h.at, *h.doubt.fromDatum);
+        for (const MarkPoint& m : f_.marks)
+            if (m.doubt.fromDatum) visit(m.at, *m.doubt.fromDatum);
+    };
+    all([&](Point, const Ellipse& e) { largest = max(largest, e.major); });
+    // The largest becomes about three lines of text wide; the factor is a round number and is written on the sheet.
+    double enlarged = 1;
+    for (const double step : {2., 5., 10., 20., 50., 100., 200., 500., 1000.})
+        if (t_.px(largest) * step <= theme::em() * 1.6) enlarged = step;
+    QColor fill = theme::kPetrol;
+    fill.setAlphaF(0.22F);
+    p_.setPen(cosmetic(theme::kPetrol, 1.4));
+    p_.setBrush(fill);
+    all([&](Point at, const Ellipse& e) { ellipse(t_.map(at), e, enlarged); });
+    const QString words = largest > Length()
+                              ? QObject::tr("doubt from the datum: 95 % ellipses, %1 times enlarged; the largest ± %2")
+                                    .arg(enlarged, 0, 'f', 0)
+                                    .arg(view_.length(largest))
+                              : QObject::tr("doubt from the datum: nothing firm has any");
+    p_.setFont(theme::text(0.9));
+    QRectF box = QFontMetricsF(p_.font()).boundingRect(words).adjusted(-8, -2, 8, 2);
+    box.moveCenter(QPointF(area.center().x(), area.top() + theme::em() * 3.1));
+    p_.setPen(Qt::NoPen);
+    p_.setBrush(QColor(250, 247, 239, 235));
+    p_.drawRoundedRect(box, 4, 4);
+    p_.setPen(theme::kPetrol);
+    p_.drawText(box, Qt::AlignCenter, words);
+}
+
+void SheetPainter::ring(const FeatureId& id, const QColor& color, Qt::PenStyle style) {
+    QPen pen(color, 2.2, style);
+    p_.setPen(pen);
+    p_.setBrush(Qt::NoBrush);
+    if (const Pad* pad = f_.pad(id)) {
+        const double r = t_.px(pad->land) / 2 + 4;
+        pad->shape == PadShape::Rectangle
+            ? p_.drawRoundedRect(QRectF(t_.map(pad->at) - QPointF(r, r), QSizeF(2 * r, 2 * r)), 4, 4)
+            : p_.drawEllipse(t_.map(pad->at), r, r);
+    } else if (const BareHole* hole = f_.bareHole(id)) {
+        const double r = t_.px(hole->size) / 2 + 4;
+        p_.drawEllipse(t_.map(hole->at), r, r);
+    } else if (const auto mark =
+                   std::find_if(f_.marks.begin(), f_.marks.end(), [&](const MarkPoint& m) { return m.id == id; });
+               mark != f_.marks.end()) {
+        p_.drawEllipse(t_.map(mark->at), 12, 12);
+    } else if (const auto face =
+                   std::find_if(f_.faces.begin(), f_.faces.end(), [&](const FaceLine& l) { return l.id == id; });
+               face != f_.faces.end()) {
+        if (face->axis == Axis::Height) return;
+        const QPointF c = t_.map(*f_.place(id));
+        const QPointF half = face->axis == Axis::Along ? QPointF(0, 9 * t_.scale) : QPointF(9 * t_.scale, 0);
+        pen.setWidthF(4);
+        p_.setPen(pen);
+        p_.drawLine(c - half, c + half);
+    } else if (f_.body) {
+        const QRectF r = t_.map(f_.body->rect);
+        const bool leftOnScreen = (id == kLeftFace) != t_.mirrored;
+        pen.setWidthF(4);
+        p_.setPen(pen);
+        if (id == kBody) p_.drawRect(r);
+        if (id == kRearFace) p_.drawLine(r.topLeft(), r.topRight());
+        if (id == kFrontFace) p_.drawLine(r.bottomLeft(), r.bottomRight());
+        if (id == kLeftFace || id == kRightFace)
+            leftOnScreen ? p_.drawLine(r.topLeft(), r.bottomLeft()) : p_.drawLine(r.topRight(), r.bottomRight());
+    }
+}
+
+void SheetPainter::features(const Reading& reading, const QColor& color) {
+    for (const FeatureId& id : {reading.a, reading.b, reading.c})
+        if (!id.empty()) ring(asMeant(reading, id), color, Qt::SolidLine);
+}
+
+void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
+                          const FeatureId& hovered) {
+    hovered_ = hovered;
+    if (asked && first.empty()) {
+        ring(asked->a, theme::kMarigold, Qt::DashLine);
+        if (!asked->b.empty()) ring(asked->b, theme::kMarigold, Qt::DashLine);
+    }
+    if (!hovered.empty()) ring(hovered, QColor(0x7D, 0xA9, 0xAD), Qt::SolidLine);
+    for (const Reading& r : part_.readings)
+        if (r.id == view_.lit()) features(r, theme::kPetrol);
+    if (!first.empty()) ring(first, theme::kPetrol, Qt::SolidLine);
+    if (!second.empty()) ring(second, theme::kPetrol, Qt::SolidLine);
+}
+
+bool SheetPainter::touchesHovered(const Dimension& d) const {
+    if (hovered_.empty() || hovered_ == kBody || d.reading < 0) return false;
+    const Reading& r = part_.readings[static_cast<std::size_t>(d.reading)];
+    return asMeant(r, r.a) == hovered_ || asMeant(r, r.b) == hovered_ || r.c == hovered_;
+}
+
+void SheetPainter::dimensions(const DimensionLayout& layout) {
+    const QFont font = theme::digits(0.95);
+    // Lines first, tags over them.
+    for (const bool tags : {false, true})
+        for (const Dimension& d : layout.lines) {
+            const bool doubt = d.state == ReadingState::InDoubt || d.state == ReadingState::OneOf;
+            const bool ask = d.reading < 0;
+            const bool lit = !ask && (d.id == view_.lit() || touchesHovered(d));
+            const QColor color = ask ? theme::kMarigold : doubt ? theme::kVermilion : theme::kPetrol;
+            if (!tags) {
+                QColor faint = color;
+                faint.setAlphaF(lit ? 1.0F : 0.5F);
+                p_.setPen(QPen(faint, 1, ask ? Qt::DashLine : Qt::SolidLine));
+                const QPointF past = d.slanted    ? QPointF()
+                                     : d.vertical ? QPointF(d.a.x() < d.anchorA.x() ? -5 : 5, 0)
+                                                  : QPointF(0, d.a.y() < d.anchorA.y() ? -5 : 5);
+                p_.drawLine(d.anchorA, d.a + past);
+                p_.drawLine(d.anchorB, d.b + past);
+                p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
+                p_.drawLine(d.a, d.b);
+                const double length = std::hypot(d.b.x() - d.a.x(), d.b.y() - d.a.y());
+                const QPointF dir = length < 1e-6 ? QPointF(1, 0) : (d.b - d.a) / length;
+                const QPointF side(-dir.y(), dir.x());
+                // Arrows point inwards from outside when the span is too short for them.
+                const double way = length > 26 ? 1 : -1;
+                p_.setBrush(color);
+                p_.setPen(Qt::NoPen);
+                p_.drawPolygon(QPolygonF{d.a, d.a + dir * 8 * way + side * 2.6, d.a + dir * 8 * way - side * 2.6});
+                p_.drawPolygon(QPolygonF{d.b, d.b - dir * 8 * way + side * 2.6, d.b - dir * 8 * way - side * 2.6});
+                continue;
+            }
+            p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
+            p_.setBrush(ask     ? theme::kMarigoldPale
+                        : doubt ? theme::kVermilionPale
+                        : lit   ? QColor(0xC8, 0xE4, 0xE0)
+                                : theme::kPetrolPale);
+            const double r = std::min(d.tag.width(), d.tag.height()) / 2;
+            p_.drawRoundedRect(d.tag, r, r);
+            p_.setFont(font);
+            p_.setPen(ask ? theme::kMarigoldInk : color);
+            if (d.vertical) {
+                p_.save();
+                p_.translate(d.tag.center());
+                p_.rotate(-90);
+                p_.drawText(QRectF(-d.tag.height() / 2, -d.tag.width() / 2, d.tag.height(), d.tag.width()),
+                            Qt::AlignCenter, d.text);
+                p_.restore();
+            } else {
+                p_.drawText(d.tag, Qt::AlignCenter, d.text);
+            }
+        }
+}
+
+}  // namespace punch

@@ -1,0 +1,378 @@
+// Place: the formation, its shape and its parameters.
+
+#include <QHBoxLayout>
+#include <algorithm>
+
+#include "app/qt_text.h"
+#include "app/stations/place_station.h"
+#include "core/part/slots.h"
+
+namespace punch {
+namespace {
+
+QString kindWords(FormationKind kind) { return toQt(nameOf(kind)); }
+
+/// "4", "8 3", "4 x 3".
+QString countText(const Formation& f) {
+    if (f.kind == FormationKind::Grid)
+        return QStringLiteral("%1 x %2").arg(f.rows.empty() ? 1 : f.rows.front()).arg(f.rows.size());
+    if (!f.rows.empty()) {
+        QStringList rows;
+        for (const int n : f.rows) rows << QString::number(n);
+        return rows.join(' ');
+    }
+    return QString::number(f.pins.size() - (f.middle ? 1 : 0));
+}
+
+}  // namespace
+
+const Formation& PlaceStation::formation() const {
+    const Formation* f = formationById(document_.part(), formation_);
+    return f == nullptr ? document_.part().formations.front() : *f;
+}
+
+Formation& PlaceStation::formationIn(Part& part) const {
+    for (Formation& f : part.formations)
+        if (f.id == formation_) return f;
+    return part.formations.front();
+}
+
+void PlaceStation::buildFormations() {
+    title(tr("Formations"));
+    auto* line = new QWidget(this);
+    auto* box = new QHBoxLayout(line);
+    box->setContentsMargins(0, 0, 0, 0);
+    formations_ = new QComboBox(line);
+    formations_->setObjectName("formations");
+    formations_->setAccessibleName(tr("Formation"));
+    addFormation_ = new QToolButton(line);
+    addFormation_->setText(tr("Add"));
+    addFormation_->setObjectName("addFormation");
+    addFormation_->setPopupMode(QToolButton::InstantPopup);
+    auto* menu = new QMenu(addFormation_);
+    for (const auto& [kind, word] : Names<FormationKind>::table)
+        menu->addAction(kindWords(kind), this, [this, kind = kind] { addFormation(kind); });
+    addFormation_->setMenu(menu);
+    removeFormation_ = new QPushButton(tr("Remove"), line);
+    removeFormation_->setObjectName("removeFormation");
+    box->addWidget(formations_, 1);
+    box->addWidget(addFormation_);
+    box->addWidget(removeFormation_);
+    add(line);
+    connect(formations_, &QComboBox::activated, this, [this] {
+        formation_ = formations_->currentData().toString().toStdString();
+        view_.choose({}, {});
+        refresh();
+    });
+    connect(removeFormation_, &QPushButton::clicked, this, [this] {
+        auto next = withoutFormation(document_.part(), formation().id);
+        if (!next) return view_.say(toQt(next.error().text()));
+        document_.apply(tr("removal of a formation"), std::move(*next));
+    });
+
+    kind_ = new QComboBox(this);
+    for (const auto& [kind, word] : Names<FormationKind>::table)
+        kind_->addItem(kindWords(kind), static_cast<int>(kind));
+    row(tr("Shape"), kind_, "kind");
+    connect(kind_, &QComboBox::activated, this, [this] {
+        const auto kind = static_cast<FormationKind>(kind_->currentData().toInt());
+        reshape(tr("shape of the formation"), [&](FormationPlan& plan) {
+            int pins = 0;
+            for (const int n : plan.rows) pins += n;
+            plan.kind = kind;
+            if (kind == FormationKind::TwoRows || kind == FormationKind::Staggered)
+                plan.rows = plan.rows.size() == 2 ? plan.rows : std::vector<int>{(pins + 1) / 2, std::max(pins / 2, 1)};
+            else if (kind == FormationKind::Grid)
+                plan.rows = std::vector<int>(plan.rows.size() > 1 ? plan.rows.size() : 2, std::max((pins + 1) / 2, 1));
+            else
+                plan.rows = {std::max(pins, 1)};
+            if (kind == FormationKind::Twin && plan.twinOf.empty())
+                for (const Formation& f : document_.part().formations)
+                    if (f.id != formation().id && f.kind != FormationKind::Twin) plan.twinOf = f.id;
+        });
+    });
+    count_ = new QLineEdit(this);
+    count_->setAlignment(Qt::AlignRight);
+    count_->setFont(theme::digits());
+    row(tr("Pins"), count_, "pins");
+    countWords_ = note();
+    connect(count_, &QLineEdit::editingFinished, this, &PlaceStation::takeCount);
+
+    twinOf_ = new QComboBox(this);
+    row(tr("Mirrors"), twinOf_, "twinOf");
+    connect(twinOf_, &QComboBox::activated, this, [this] {
+        reshape(tr("mirrored formation"),
+                [this](FormationPlan& plan) { plan.twinOf = twinOf_->currentData().toString().toStdString(); });
+    });
+    mirror_ = new QComboBox(this);
+    mirror_->addItem(tr("left and right"), static_cast<int>(Axis::Along));
+    mirror_->addItem(tr("front and rear"), static_cast<int>(Axis::Across));
+    row(tr("Exchanging"), mirror_, "mirror");
+    connect(mirror_, &QComboBox::activated, this, [this] {
+        reshape(tr("direction of the mirror"),
+                [this](FormationPlan& plan) { plan.mirror = static_cast<Axis>(mirror_->currentData().toInt()); });
+    });
+    const auto box2 = [&](const QString& words, const QString& name,
+                          const std::function<void(FormationPlan&, bool)>& set) {
+        auto* check = new QCheckBox(words, this);
+        check->setObjectName(name);
+        add(check);
+        connect(check, &QCheckBox::clicked, this,
+                [this, set, words](bool on) { reshape(words, [&](FormationPlan& plan) { set(plan, on); }); });
+        return check;
+    };
+    middle_ = box2(tr("One more pin in the middle"), "middlePin", [](FormationPlan& p, bool on) { p.middle = on; });
+    arc_ = box2(tr("An arc: the step between pins is measured"), "arc", [](FormationPlan& p, bool on) { p.arc = on; });
+    const auto flag = [&](const QString& words, const QString& name, bool Formation::*member) {
+        auto* check = new QCheckBox(words, this);
+        check->setObjectName(name);
+        add(check);
+        connect(check, &QCheckBox::clicked, this, [this, member, words](bool on) {
+            Part next = document_.part();
+            formationIn(next).*member = on;
+            document_.apply(words, std::move(next));
+        });
+        return check;
+    };
+    clockwise_ = flag(tr("Clockwise, seen from the part side"), "clockwise", &Formation::clockwise);
+    ownPitch_ = flag(tr("The rear row has a pitch of its own"), "ownPitch", &Formation::ownPitch);
+    lead_ = new QComboBox(this);
+    for (const auto& [shape, word] : Names<LeadShape>::table) lead_->addItem(toQt(word), static_cast<int>(shape));
+    row(tr("Leads"), lead_, "lead");
+    connect(lead_, &QComboBox::activated, this, [this] {
+        Part next = document_.part();
+        formationIn(next).lead = static_cast<LeadShape>(lead_->currentData().toInt());
+        document_.apply(tr("shape of leads"), std::move(next));
+    });
+    auto* pins = new QWidget(this);
+    auto* pinLine = new QHBoxLayout(pins);
+    pinLine->setContentsMargins(0, 0, 0, 0);
+    movedPin_ = new QPushButton(pins);
+    movedPin_->setObjectName("movedPin");
+    leaveOut_ = new QPushButton(pins);
+    leaveOut_->setObjectName("leaveOut");
+    putBack_ = new QPushButton(tr("Put all back"), pins);
+    putBack_->setObjectName("putBack");
+    for (QPushButton* b : {movedPin_, leaveOut_, putBack_}) {
+        b->setProperty("role", "link");
+        pinLine->addWidget(b);
+    }
+    pinLine->addStretch();
+    add(pins);
+    connect(movedPin_, &QPushButton::clicked, this, &PlaceStation::toggleMovedPin);
+    connect(leaveOut_, &QPushButton::clicked, this, &PlaceStation::leaveOutPin);
+    connect(putBack_, &QPushButton::clicked, this,
+            [this] { reshape(tr("all positions of the grid"), [](FormationPlan& plan) { plan.leftOut.clear(); }); });
+
+    parameters_ = new ParameterList(document_, view_, this);
+    add(parameters_);
+    pitch_ = note();
+    pitchChoice_ = new QComboBox(this);
+    row(tr("Pitch"), pitchChoice_, "pitch");
+    connect(pitchChoice_, &QComboBox::activated, this, [this] {
+        const QVariant mm = pitchChoice_->currentData();
+        const std::string name = parameterPrefix(document_.part(), formation()) + "pitch";
+        document_.apply(mm.isValid() ? tr("standard pitch") : tr("pitch as read"),
+                        withTaken(document_.part(), name,
+                                  mm.isValid() ? std::optional(Length::fromMm(mm.toDouble())) : std::nullopt));
+    });
+}
+
+void PlaceStation::reshape(const QString& what, const std::function<void(FormationPlan&)>& change) {
+    if (!document_.open()) return;
+    FormationPlan plan = planOf(document_.part(), formation());
+    change(plan);
+    auto next = withShape(document_.part(), formation().id, plan);
+    if (!next) {
+        view_.say(toQt(next.error().text()));
+        refresh();
+        return;
+    }
+    view_.say({});
+    document_.apply(what, std::move(*next));
+}
+
+void PlaceStation::takeCount() {
+    if (!count_->isModified() || !document_.open()) return;
+    const Formation& f = formation();
+    QString wrong;
+    std::vector<int> numbers;
+    QString text = count_->text();
+    text.replace(QChar(0xD7), ' ').replace('x', ' ').replace(',', ' ').replace('+', ' ');
+    for (const QString& word : text.split(' ', Qt::SkipEmptyParts)) {
+        const auto number = parseNumber(word.toStdString());
+        if (!number || *number != std::floor(*number) || std::abs(*number) > 1e6) {
+            wrong = tr("%1 is no number of pins. Type a whole number").arg(word);
+            break;
+        }
+        numbers.push_back(static_cast<int>(*number));
+    }
+    if (wrong.isEmpty() && numbers.empty()) wrong = tr("Type how many pins there are");
+    if (wrong.isEmpty()) {
+        FormationPlan plan = planOf(document_.part(), f);
+        if (f.kind == FormationKind::Grid) {
+            const int rows = numbers.size() > 1 ? numbers[1] : static_cast<int>(plan.rows.size());
+            if (rows < 1 || rows > kMostPins) wrong = tr("A grid has at least one row. Type as in 4 x 3");
+            if (wrong.isEmpty() && numbers[0] >= 1) {
+                // Positions that were left out stay so where they still exist.
+                const int old = plan.rows.front();
+                std::vector<int> kept;
+                for (const int p : plan.leftOut)
+                    if (p / old < rows && p % old < numbers[0]) kept.push_back(p / old * numbers[0] + p % old);
+                plan.leftOut = kept;
+            }
+            if (wrong.isEmpty()) plan.rows = std::vector<int>(static_cast<std::size_t>(rows), numbers[0]);
+        } else {
+            if (numbers.size() == 1 && f.kind == FormationKind::TwoRows) numbers.push_back(numbers[0]);
+            plan.rows = numbers;
+        }
+        auto next = wrong.isEmpty() ? withShape(document_.part(), f.id, plan) : Result<Part>(document_.part());
+        if (!next) wrong = toQt(next.error().text());
+        if (wrong.isEmpty()) {
+            count_->setModified(false);
+            markWrong(count_, false);
+            view_.say({});
+            document_.apply(tr("pin count"), std::move(*next));
+            return;
+        }
+    }
+    markWrong(count_, true);
+    view_.say(wrong);
+}
+
+void PlaceStation::addFormation(FormationKind kind) {
+    if (!document_.open()) return;
+    FormationPlan plan;
+    plan.kind = kind;
+    if (kind == FormationKind::TwoRows || kind == FormationKind::Staggered) plan.rows = {4, 4};
+    if (kind == FormationKind::Grid) plan.rows = {4, 4, 4};
+    if (kind == FormationKind::Ring) plan.rows = {6};
+    if (kind == FormationKind::Single) plan.rows = {1};
+    if (kind == FormationKind::Twin)
+        plan.twinOf = formation().kind == FormationKind::Twin ? formation().twinOf : formation().id;
+    auto next = withFormation(document_.part(), plan);
+    if (!next) return view_.say(toQt(next.error().text()));
+    formation_ = next->formations.back().id;
+    view_.choose({}, {});
+    document_.apply(tr("formation"), std::move(*next));
+}
+
+void PlaceStation::toggleMovedPin() {
+    if (!document_.open()) return;
+    const FeatureId pin = view_.first();
+    const Formation* f = formationOf(document_.part(), pin);
+    if (f == nullptr) return view_.say(tr("Point at a pin on the sheet first"));
+    const bool moved = std::find(f->moved.begin(), f->moved.end(), pin) != f->moved.end();
+    document_.apply(tr("pin off its place"), withMovedPin(document_.part(), pin, !moved));
+}
+
+void PlaceStation::leaveOutPin() {
+    if (!document_.open()) return;
+    const FeatureId pin = view_.first();
+    const Formation* f = formationOf(document_.part(), pin);
+    if (f == nullptr || f->kind != FormationKind::Grid) return view_.say(tr("Point at a pin of a grid first"));
+    const auto places = slotsOf(document_.part(), *f);
+    const Slot slot = places[static_cast<std::size_t>(std::find(f->pins.begin(), f->pins.end(), pin) - f->pins.begin())];
+    formation_ = f->id;
+    reshape(tr("position left out"),
+            [&](FormationPlan& plan) { plan.leftOut.push_back(slot.row * plan.rows.front() + slot.column); });
+}
+
+void PlaceStation::refreshFormations() {
+    const Part& part = document_.part();
+    if (const Formation* pointed = formationOf(part, view_.first())) formation_ = pointed->id;
+    const Formation& f = formation();
+    formation_ = f.id;
+    formations_->clear();
+    for (const Formation& each : part.formations) {
+        const QString pins = each.kind == FormationKind::Single ? QString() : tr(" of %1").arg(countText(each));
+        formations_->addItem(tr("%1 · %2%3").arg(toQt(each.id), kindWords(each.kind), pins), toQt(each.id));
+        if (each.id == f.id) formations_->setCurrentIndex(formations_->count() - 1);
+    }
+    removeFormation_->setEnabled(part.formations.size() > 1);
+    kind_->setCurrentIndex(kind_->findData(static_cast<int>(f.kind)));
+    if (!count_->property("wrong").toBool() && !count_->hasFocus()) count_->setText(countText(f));
+    const bool ring = f.kind == FormationKind::Ring;
+    const bool twin = f.kind == FormationKind::Twin;
+    const auto showRow = [](QWidget* field, bool on) {
+        field->setVisible(on);
+        // The label is the field's neighbour in its line.
+        for (QLabel* label : field->parentWidget()->findChildren<QLabel*>())
+            if (label->buddy() == field) label->setVisible(on);
+    };
+    showRow(count_, !twin && f.kind != FormationKind::Single);
+    showRow(twinOf_, twin);
+    showRow(mirror_, twin);
+    showRow(lead_, !twin);
+    middle_->setVisible(ring);
+    arc_->setVisible(ring);
+    clockwise_->setVisible(ring);
+    ownPitch_->setVisible(f.kind == FormationKind::TwoRows);
+    middle_->setChecked(f.middle);
+    arc_->setChecked(f.arc);
+    clockwise_->setChecked(f.clockwise);
+    ownPitch_->setChecked(f.ownPitch);
+    lead_->setCurrentIndex(lead_->findData(static_cast<int>(f.lead)));
+    countWords_->setText(f.kind == FormationKind::TwoRows     ? tr("front and rear row, as in 8 3")
+                         : f.kind == FormationKind::Staggered ? tr("each row from the front, as in 6 5")
+                         : f.kind == FormationKind::Grid      ? tr("columns x rows; %1 left out").arg(f.leftOut.size())
+                                                              : QString());
+    countWords_->setVisible(!countWords_->text().isEmpty());
+    twinOf_->clear();
+    for (const Formation& each : part.formations)
+        if (each.id != f.id) twinOf_->addItem(toQt(each.id), toQt(each.id));
+    twinOf_->setCurrentIndex(twinOf_->findData(toQt(f.twinOf)));
+    mirror_->setCurrentIndex(mirror_->findData(static_cast<int>(f.mirror)));
+    const FeatureId pin = formationOf(part, view_.first()) != nullptr ? view_.first() : FeatureId();
+    const bool moved = std::find(f.moved.begin(), f.moved.end(), pin) != f.moved.end();
+    const QString pinWords = toQt(featureWords(part, pin));
+    movedPin_->setVisible(!pin.empty());
+    movedPin_->setText(moved ? tr("%1 back on its place").arg(pinWords) : tr("%1 stands off its place").arg(pinWords));
+    leaveOut_->setVisible(!pin.empty() && f.kind == FormationKind::Grid);
+    leaveOut_->setText(tr("Leave %1 out").arg(pinWords));
+    putBack_->setVisible(f.kind == FormationKind::Grid && !f.leftOut.empty());
+
+    const std::string prefix = parameterPrefix(part, f);
+    std::vector<std::string> names;
+    for (const char* name : {"x", "y", "turn", "pitch", "rearPitch", "rowGap", "rowShift", "circle", "start", "step",
+                             "axis", "lead.width", "lead.thickness"})
+        if (name != std::string("lead.thickness") || f.lead == LeadShape::Rectangular) names.push_back(prefix + name);
+    for (const FeatureId& id : f.moved) {
+        names.push_back(id + ".dx");
+        names.push_back(id + ".dy");
+    }
+    parameters_->show(names);
+
+    const SizeAdvice* advice = document_.footprint().size(prefix + "pitch");
+    const bool pitched = advice != nullptr;
+    pitch_->setVisible(pitched);
+    showRow(pitchChoice_, pitched);
+    if (!pitched) return;
+    const SizeAdvice& a = *advice;
+    if (f.pins.size() < 2)
+        pitch_->setText(tr("One pin has no pitch."));
+    else if (!a.firm)
+        pitch_->setText(tr("Pitch not measured yet: read across two pins."));
+    else
+        pitch_->setText(tr("Pitch as read %1 ± %2. %3")
+                            .arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u)),
+                                 toQt(a.words)));
+    pitchChoice_->clear();
+    pitchChoice_->addItem(tr("as read"));
+    bool listed = !a.taken;
+    for (const StandardJudgement& s : a.nearest) {
+        pitchChoice_->addItem(tr("%1, %2 σ").arg(view_.length(s.standard, 2)).arg(s.k, 0, 'f', s.k < 10 ? 1 : 0),
+                              s.standard.mm());
+        if (a.taken && *a.taken == s.standard) {
+            pitchChoice_->setCurrentIndex(pitchChoice_->count() - 1);
+            listed = true;
+        }
+    }
+    if (!listed) {
+        pitchChoice_->addItem(view_.length(*a.taken, 2), a.taken->mm());
+        pitchChoice_->setCurrentIndex(pitchChoice_->count() - 1);
+    }
+    pitchChoice_->setEnabled(f.pins.size() > 1 && pitchChoice_->count() > 1);
+}
+
+}  // namespace punch
