@@ -23,7 +23,7 @@ void PlaceStation::buildFeatures() {
     auto* peg = new QPushButton(tr("Add a peg"), buttons);
     peg->setObjectName("addPeg");
     auto* more = new QToolButton(buttons);
-    more->setText(tr("Add another"));
+    more->setText(tr("More"));
     more->setObjectName("addFeature");
     more->setPopupMode(QToolButton::InstantPopup);
     auto* menu = new QMenu(more);
@@ -67,7 +67,7 @@ void PlaceStation::buildFeatures() {
         view_.say({});
         document_.apply(tr("name of a feature"), std::move(next));
     });
-    flat_ = new QCheckBox(tr("Flat: width and thickness instead of a diameter"), this);
+    flat_ = new QCheckBox(tr("Flat: width and thickness"), this);
     flat_->setObjectName("flat");
     add(flat_);
     connect(flat_, &QCheckBox::clicked, this, [this](bool on) {
@@ -86,14 +86,14 @@ void PlaceStation::buildFeatures() {
     otherSide_->setToolTip(tr("Draws it on the other side of the row, while it is loose"));
     otherEnd_ = new QPushButton(tr("Other end"), sides);
     otherEnd_->setObjectName("pegOtherEnd");
-    twinSpot_ = new QPushButton(tr("Add its mirror image"), sides);
+    twinSpot_ = new QPushButton(tr("Add its mirror image"), this);
     twinSpot_->setObjectName("twinFeature");
-    for (QPushButton* b : {otherSide_, otherEnd_, twinSpot_}) {
-        b->setProperty("role", "link");
-        sideLine->addWidget(b);
-    }
+    for (QPushButton* b : {otherSide_, otherEnd_, twinSpot_}) b->setProperty("role", "link");
+    sideLine->addWidget(otherSide_);
+    sideLine->addWidget(otherEnd_);
     sideLine->addStretch();
     add(sides);
+    add(twinSpot_);
     connect(otherSide_, &QPushButton::clicked, this, [this] { mirrorPeg(true); });
     connect(otherEnd_, &QPushButton::clicked, this, [this] { mirrorPeg(false); });
     connect(twinSpot_, &QPushButton::clicked, this,

@@ -45,6 +45,7 @@ void PlaceStation::buildFormations() {
     formations_ = new QComboBox(line);
     formations_->setObjectName("formations");
     formations_->setAccessibleName(tr("Formation"));
+    formations_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     addFormation_ = new QToolButton(line);
     addFormation_->setText(tr("Add"));
     addFormation_->setObjectName("addFormation");
@@ -122,7 +123,7 @@ void PlaceStation::buildFormations() {
         return check;
     };
     middle_ = box2(tr("One more pin in the middle"), "middlePin", [](FormationPlan& p, bool on) { p.middle = on; });
-    arc_ = box2(tr("An arc: the step between pins is measured"), "arc", [](FormationPlan& p, bool on) { p.arc = on; });
+    arc_ = box2(tr("An arc, its step measured"), "arc", [](FormationPlan& p, bool on) { p.arc = on; });
     const auto flag = [&](const QString& words, const QString& name, bool Formation::*member) {
         auto* check = new QCheckBox(words, this);
         check->setObjectName(name);
@@ -135,7 +136,7 @@ void PlaceStation::buildFormations() {
         return check;
     };
     clockwise_ = flag(tr("Clockwise, seen from the part side"), "clockwise", &Formation::clockwise);
-    ownPitch_ = flag(tr("The rear row has a pitch of its own"), "ownPitch", &Formation::ownPitch);
+    ownPitch_ = flag(tr("A pitch of its own in the rear row"), "ownPitch", &Formation::ownPitch);
     lead_ = new QComboBox(this);
     for (const auto& [shape, word] : Names<LeadShape>::table) lead_->addItem(toQt(word), static_cast<int>(shape));
     row(tr("Leads"), lead_, "lead");
@@ -145,7 +146,8 @@ void PlaceStation::buildFormations() {
         document_.apply(tr("shape of leads"), std::move(next));
     });
     auto* pins = new QWidget(this);
-    auto* pinLine = new QHBoxLayout(pins);
+    auto* pinLine = new QVBoxLayout(pins);
+    pinLine->setSpacing(0);
     pinLine->setContentsMargins(0, 0, 0, 0);
     movedPin_ = new QPushButton(pins);
     movedPin_->setObjectName("movedPin");
@@ -155,9 +157,8 @@ void PlaceStation::buildFormations() {
     putBack_->setObjectName("putBack");
     for (QPushButton* b : {movedPin_, leaveOut_, putBack_}) {
         b->setProperty("role", "link");
-        pinLine->addWidget(b);
+        pinLine->addWidget(b, 0, Qt::AlignLeft);
     }
-    pinLine->addStretch();
     add(pins);
     connect(movedPin_, &QPushButton::clicked, this, &PlaceStation::toggleMovedPin);
     connect(leaveOut_, &QPushButton::clicked, this, &PlaceStation::leaveOutPin);
@@ -166,9 +167,8 @@ void PlaceStation::buildFormations() {
 
     parameters_ = new ParameterList(document_, view_, this);
     add(parameters_);
-    pitch_ = note();
     pitchChoice_ = new QComboBox(this);
-    row(tr("Pitch"), pitchChoice_, "pitch");
+    row(tr("Standard pitch"), pitchChoice_, "pitch");
     connect(pitchChoice_, &QComboBox::activated, this, [this] {
         const QVariant mm = pitchChoice_->currentData();
         const std::string name = parameterPrefix(document_.part(), formation()) + "pitch";
@@ -345,18 +345,10 @@ void PlaceStation::refreshFormations() {
 
     const SizeAdvice* advice = document_.footprint().size(prefix + "pitch");
     const bool pitched = advice != nullptr;
-    pitch_->setVisible(pitched);
     showRow(pitchChoice_, pitched);
     if (!pitched) return;
     const SizeAdvice& a = *advice;
-    if (f.pins.size() < 2)
-        pitch_->setText(tr("One pin has no pitch."));
-    else if (!a.firm)
-        pitch_->setText(tr("Pitch not measured yet: read across two pins."));
-    else
-        pitch_->setText(tr("Pitch as read %1 ± %2. %3")
-                            .arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u)),
-                                 toQt(a.words)));
+    pitchChoice_->setToolTip(toQt(a.words));
     pitchChoice_->clear();
     pitchChoice_->addItem(tr("as read"));
     bool listed = !a.taken;

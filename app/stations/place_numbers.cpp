@@ -71,8 +71,8 @@ void PlaceStation::buildNumbers() {
                 [change, words, member](bool on) { change(words, [&](Numbering& n) { n.*member = on; }); });
         return box;
     };
-    rowLetters_ = check(tr("A letter for each row: A1, B1 …"), "rowLetters", &Numbering::rowLetters);
-    shared_ = check(tr("May share numbers with other formations"), "shared", &Numbering::shared);
+    rowLetters_ = check(tr("A letter for each row: A1, B1"), "rowLetters", &Numbering::rowLetters);
+    shared_ = check(tr("May share numbers with others"), "shared", &Numbering::shared);
     ownNumber_ = textField(this, "ownNumber");
     row(tr("Its own number"), ownNumber_, "ownNumber");
     connect(ownNumber_, &QLineEdit::editingFinished, this, [this, change] {

@@ -71,7 +71,6 @@ private:
     QPushButton* leaveOut_;
     QPushButton* putBack_;
     ParameterList* parameters_;
-    WrappedLabel* pitch_;
     QComboBox* pitchChoice_;
 
     QComboBox* order_;

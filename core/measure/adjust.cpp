@@ -13,11 +13,26 @@
 namespace punch {
 namespace {
 constexpr int kMostIterations = 60;
-constexpr int kMostHalvings = 12;
 constexpr double kConverged = 1e-10;  // mm or degrees
 constexpr double kNoRedundancy = 1e-6;
+constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
 constexpr double kWholeTestRisk = 0.001;
 constexpr int kMostBlunders = 20;
+
+/// May a step be taken where distances bend? Sizes, pitches and gaps stay on their side of nothing and change by a
+/// factor of three at most, angles by 20 degrees. Otherwise a poorly known size runs into a mirrored solution.
+bool staysNear(const Model& model, const std::vector<double>& values, const Eigen::VectorXd& step) {
+    constexpr double kFactor = 3;
+    constexpr double kMostDegrees = 20;
+    if (!step.allFinite()) return false;
+    return std::none_of(model.parameters().begin(), model.parameters().end(), [&](const Parameter& p) {
+        if (p.unknown < 0) return false;
+        const double by = step(p.unknown);
+        const double now = values[static_cast<std::size_t>(p.unknown)];
+        if (p.isAngle) return std::abs(by) > kMostDegrees;
+        return p.isPositive && now > 0 && (now + by < now / kFactor || now + by > now * kFactor);
+    });
+}
 
 using Decomposition = Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd>;
 }  // namespace
@@ -148,7 +163,8 @@ void Adjustment::fillRows(const Part& part, bool drawn) {
         }
         const Expr f = drawn ? *e.f : *evaluate(part, i, at_);
         j_.row(row).setZero();
-        for (const auto& [index, d] : f.gradient()) j_(row, index) = d / s.u;
+        for (const auto& [index, d] : f.gradient())
+            if (std::abs(d) > kNoInfluence) j_(row, index) = d / s.u;
         v_(row) = (s.mean - f.value()) / s.u;
     }
 }
@@ -183,21 +199,46 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
         cod.compute(j_ * scale_.asDiagonal());
     };
     factorise();
-    for (int iteration = 0; iteration < kMostIterations; ++iteration) {
-        // A linear problem is solved by the first step; the old factors then show that nothing is left to do.
-        Eigen::VectorXd step = scale_.asDiagonal() * cod.solve(v_);
-        if (!step.allFinite() || step.lpNorm<Eigen::Infinity>() < kConverged) break;
-        const double before = v_.squaredNorm();
-        const std::vector<double> from = values_;
-        for (int halving = 0; halving <= kMostHalvings; ++halving) {
-            for (Eigen::Index k = 0; k < n; ++k)
-                values_[static_cast<std::size_t>(k)] = from[static_cast<std::size_t>(k)] + step(k);
-            at_ = ModelAt(model_, values_);
-            fillRows(part, false);
-            if (v_.allFinite() && v_.squaredNorm() <= before * (1 + 1e-9) + 1e-12) break;
-            step /= 2;
+    const bool linear = std::all_of(rows_.begin(), rows_.end(), [&](int reading) {
+        return reading >= 0 && equations_[static_cast<std::size_t>(reading)].linear;
+    });
+    const auto take = [&](const std::vector<double>& from, const Eigen::VectorXd& step) {
+        for (Eigen::Index k = 0; k < n; ++k)
+            values_[static_cast<std::size_t>(k)] = from[static_cast<std::size_t>(k)] + step(k);
+        at_ = ModelAt(model_, values_);
+        fillRows(part, false);
+    };
+    if (linear) {
+        take(drawnValues_, scale_.asDiagonal() * cod.solve(v_));
+    } else {
+        for (int iteration = 0; iteration < kMostIterations; ++iteration) {
+            const Eigen::VectorXd whole = scale_.asDiagonal() * cod.solve(v_);
+            if (!whole.allFinite() || whole.lpNorm<Eigen::Infinity>() < kConverged) break;
+            const Eigen::VectorXd residuals = v_;
+            const double before = v_.squaredNorm();
+            const std::vector<double> from = values_;
+            const auto good = [&](const Eigen::VectorXd& step) {
+                if (!staysNear(model_, from, step)) return false;
+                take(from, step);
+                return v_.allFinite() && v_.squaredNorm() <= before * (1 + 1e-9) + 1e-12;
+            };
+            bool taken = good(whole);
+            // Levenberg's damping holds back what is poorly determined and lets the rest go on.
+            const Eigen::MatrixXd scaled = factored * scale_.asDiagonal();
+
+            for (double damping = 1e-6; !taken && damping < 1e3; damping *= 10) {
+                Eigen::MatrixXd damped(m + n, n);
+                damped << scaled, std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
+                Eigen::VectorXd right = Eigen::VectorXd::Zero(m + n);
+                right.head(m) = residuals;
+                taken = good(scale_.asDiagonal() * Decomposition(damped).solve(right));
+            }
+            if (!taken) {
+                take(from, Eigen::VectorXd::Zero(n));
+                break;
+            }
+            factorise();
         }
-        if ((j_ - factored).lpNorm<Eigen::Infinity>() > 1e-12 * factored.lpNorm<Eigen::Infinity>()) factorise();
     }
     const Eigen::Index rank = cod.rank();
     redundancy_ = static_cast<int>(m - rank);
@@ -313,6 +354,7 @@ bool Adjustment::firm(const Expr& e) const {
     double size2 = 0;
     Eigen::RowVectorXd along = Eigen::RowVectorXd::Zero(null_.cols());
     for (const auto& [index, d] : e.gradient()) {
+        if (std::abs(d) <= kNoInfluence) continue;
         size2 += scale_(index) * scale_(index) * d * d;
         along += d * null_.row(index);
     }

@@ -1,9 +1,9 @@
 #pragma once
 // The adjustment: all readings together, weighted least squares.
 //
-// Model    x_j = f_j(p) + e_j, standard uncertainty u_j, weights 1/u_j². Gauss-Newton with halved steps where they do
-//          not help; the step is the one of least norm in scaled unknowns, so that loose unknowns stay where they are
-//          assumed.
+// Model    x_j = f_j(p) + e_j, standard uncertainty u_j, weights 1/u_j². Gauss-Newton, with Levenberg's damping where
+//          distances bend; the step is the one of least norm in scaled unknowns, so that loose unknowns stay where they
+//          are assumed.
 // Rank     column-pivoted complete orthogonal decomposition of the scaled Jacobian, relative threshold 1e-9. Its null
 //          space is what is loose. A value is firm when its gradient is orthogonal to the null space.
 // Doubt    C = (J'WJ)^-1 on what is determined; not rescaled by how well these readings happen to agree. Shown as

@@ -107,6 +107,14 @@ void sizeReadings(Candidate& c, const Part& part, const Formation& f, const Feat
     if (lead == LeadShape::Rectangular) c.size(pin, Axis::Across);
 }
 
+/// The pins of a formation that faces are read against: its ends, and what stands off its pattern.
+std::vector<FeatureId> readAgainstFaces(const Formation& f, const FeatureId& first, const FeatureId& last) {
+    std::vector<FeatureId> pins = {first, last};
+    for (const FeatureId& id : f.moved)
+        if (id != first && id != last) pins.push_back(id);
+    return pins;
+}
+
 }  // namespace
 
 std::vector<Reading> candidateReadings(const Part& part, Candidates which) {
@@ -169,7 +177,7 @@ std::vector<Reading> candidateReadings(const Part& part, Candidates which) {
             c.size(kBody, Axis::Across);
             c.add(kRearFace, a, Contact::FaceNear, Axis::Across);
             for (const auto& [f, e] : formations)
-                for (const FeatureId& pin : {firstOf(e), lastOf(e)}) {
+                for (const FeatureId& pin : readAgainstFaces(*f, firstOf(e), lastOf(e))) {
                     for (const char* face : {kLeftFace, kRightFace}) c.add(face, pin, Contact::FaceNear, Axis::Along);
                     for (const char* face : {kRearFace, kFrontFace}) c.add(face, pin, Contact::FaceNear, Axis::Across);
                 }

@@ -11,8 +11,8 @@
 namespace punch {
 namespace {
 
-/// Half extent along the line (lx, ly) of length d: a round feature's radius, or where the line leaves a rectangle's
-/// edge. It turns with the line, so its derivatives go through both.
+/// Half of what flat jaws span over a feature along the line (lx, ly) of length d: its radius, or half of the extent of
+/// a rectangle in that direction. It turns with the line, so its derivatives go through both coordinates.
 Expr halfAlong(const Feature& f, const Expr& lx, const Expr& ly, const Expr& d) {
     if (f.round) return f.halfX;
     Expr dx = lx;
@@ -23,13 +23,7 @@ Expr halfAlong(const Feature& f, const Expr& lx, const Expr& ly, const Expr& d) 
         dx = c * lx + s * ly;
         dy = c * ly - s * lx;
     }
-    const double ax = std::abs(dx.value());
-    const double ay = std::abs(dy.value());
-    if (ay < 1e-12) return f.halfX;
-    if (ax < 1e-12) return f.halfY;
-    const bool leavesAtSide = f.halfX.value() / ax < f.halfY.value() / ay;
-    const Expr& along = leavesAtSide ? dx : dy;
-    return (leavesAtSide ? f.halfX : f.halfY) * (d / (along.value() < 0 ? -along : along));
+    return (f.halfX * abs(dx) + f.halfY * abs(dy)) / d;
 }
 
 bool isFaceContact(Contact c) { return c == Contact::FaceNear || c == Contact::FaceFar || c == Contact::FaceCentre; }

@@ -4,7 +4,8 @@
 // For features A and B with centres c, half extents h along the unit direction d, which points from A to B as drawn:
 //   outside (c_B - c_A).d + h_A + h_B;  inside the same with minus;  centres (c_B - c_A).d;  size 2 h;
 //   from a face: distance from the face to the near edge, the far edge or the centre;
-//   direct: the Euclidean distance, with the half extents along the joining line;
+//   direct: the Euclidean distance, with the half extents along the joining line (half of what flat jaws span over a
+//   rectangle in that direction);
 //   height: the difference of levels;  angle: of the line A to B against +x, or A-B-C at B, in degrees;
 //   rim: the diameter;  signed: (c_B - c_A) along +x or +y, whatever is drawn.
 // "As drawn" means as the assumed values draw it, so that the sign does not depend on the order of the readings.

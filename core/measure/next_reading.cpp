@@ -35,6 +35,24 @@ double plannedVariance(const Instrument& i, Contact contact) {
     return std::max(i.limit * i.limit / 3 + s * s + i.step * i.step / 12, 1e-10);
 }
 
+/// Do the jaws know on which side of each other the two features stand, and is there room between them?
+bool canBeRead(const Part& part, const Adjustment& a, const Reading& r, const Expr& f) {
+    constexpr double kLeastRoom = 0.1;  // mm, between inner jaws
+    if (r.contact == Contact::Inside && f.value() < kLeastRoom && a.firm(f)) return false;
+    const auto fa = a.features().find(r.a);
+    const auto fb = a.features().find(r.b);
+    if (fa == a.features().end() || fb == a.features().end() || r.axis == Axis::Direct || r.axis == Axis::Height)
+        return true;
+    const auto isPlace = [](const Feature& v) { return v.kind == FeatureKind::Pin || v.kind == FeatureKind::Spot; };
+    if (!isPlace(fa->second) || !isPlace(fb->second)) return true;
+    const double apart = std::abs(fb->second.coordinate(r.axis).value() - fa->second.coordinate(r.axis).value());
+    // A pin that stands off its place by less than its width has only its neighbours to be read against.
+    for (const Formation& formation : part.formations)
+        for (const FeatureId& id : formation.moved)
+            if (r.contact == Contact::Outside && (id == r.a || id == r.b)) return true;
+    return apart > fa->second.half(r.axis).value() + fb->second.half(r.axis).value();
+}
+
 struct Open {
     const Reading* reading;
     Expr f;
@@ -112,7 +130,8 @@ NextReading nextReading(const Part& part, const Adjustment& a, const Enough& eno
     const auto addOpen = [&](bool taken) {
         for (const Reading& c : candidates)
             if (isAmong(part.readings, c) == taken && !isAmong(putOff, c))
-                if (auto f = a.equation(c); f && !f->gradient().empty()) open.push_back({&c, std::move(*f), taken});
+                if (auto f = a.equation(c); f && !f->gradient().empty() && canBeRead(part, a, c, *f))
+                    open.push_back({&c, std::move(*f), taken});
     };
     if (a.loose().cols() > 0) {
         addOpen(false);

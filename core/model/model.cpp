@@ -104,6 +104,8 @@ int Model::add(const Part& part, const std::string& free, std::string name, std:
     p.words = std::move(words);
     p.assumed = assumed;
     p.isAngle = isAngle;
+    for (const char* end : {"itch", "rowGap", "circle", "width", "thickness", "diameter", "step"})
+        p.isPositive = p.isPositive || (p.name.ends_with(end) && !isAngle);
     if (isAngle) {
         if (const auto it = part.turned.find(p.name); it != part.turned.end()) p.assumed = it->second.degrees();
     } else if (const auto it = part.assumed.find(p.name); it != part.assumed.end()) {

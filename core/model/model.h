@@ -38,6 +38,7 @@ struct Parameter {
     std::string words;   ///< "pitch", "peg, across"
     double assumed = 0;  ///< mm or degrees; where it is drawn while nothing determines it
     bool isAngle = false;
+    bool isPositive = false;  ///< a size, a pitch or a gap, which is drawn on its side of nothing
     State state = State::Free;
     double fixed = 0;   ///< mm or degrees, of Taken and Given
     int unknown = -1;   ///< index among the unknowns, of Free

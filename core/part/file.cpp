@@ -150,6 +150,8 @@ Result<Part> fromText(std::string_view text, const std::string& where) {
     } catch (const Json::parse_error& e) {
         return problem(fmt::format("the file is not complete JSON (at byte {})", e.byte), where,
                        "It may be cut off: take an older copy from version control");
+    } catch (const Json::exception&) {
+        return problem("a number in the file is beyond all bounds", where, "Mend it in a text editor");
     }
     if (!j.is_object() || !j.contains("punchbit"))
         return problem("this is no Punchbit part", where, "Open a file with the field “punchbit”");

@@ -69,9 +69,8 @@ Json toJson(const Formation& v) {
     if (v.kind == FormationKind::Twin) {
         j["twinOf"] = v.twinOf;
         j["mirror"] = nameOf(v.mirror);
-    } else {
-        j["lead"] = nameOf(v.lead);
     }
+    j["lead"] = nameOf(v.lead);
     if (!v.moved.empty()) j["moved"] = v.moved;
     j["numbers"] = numbersToJson(v.numbers);
     return withUnknown(j, v.unknown);

@@ -17,7 +17,7 @@ TEST_F(BadInput, EntryLineKeepsWhatIsWrong) {
     window->view().setStation(Station::Measure);
     const Part before = part();
     auto& line = window->measure().line();
-    for (const char* typed : {"1 4 outside abc", "1 width -2", "1 width 400", "1 4 outside 12,5", "9 width 1", "hello",
+    for (const char* typed : {"1 4 outside abc", "1 width -2", "1 width 4000", "1 4 outside 12,5", "9 width 1", "hello",
                               "1 4 outside", "5 6 7", "1 1 outside 5", "((("}) {
         line.setFocus();
         line.setText(typed);

@@ -68,9 +68,9 @@ TEST_F(Contacts, PegAndPin) {
 
 TEST_F(Contacts, DirectDistances) {
     EXPECT_NEAR(shown("p2", peg, Contact::Centres, Axis::Direct), std::hypot(6, 3), 1e-12);
-    // The line to pin 2 leaves its rectangle at the side that it meets first: the thickness, 0.3 over sin.
+    // Flat jaws across the line touch a corner of the rectangle: 0.5 cos + 0.3 sin from its middle.
     const double len = std::hypot(6, 3);
-    const double half = std::min(0.5 / (6 / len), 0.3 / (3 / len));
+    const double half = 0.5 * (6 / len) + 0.3 * (3 / len);
     EXPECT_NEAR(shown("p2", peg, Contact::Outside, Axis::Direct), len + half + 0.75, 1e-12);
     EXPECT_NEAR(shown("p2", peg, Contact::Inside, Axis::Direct), len - half - 0.75, 1e-12);
 }

@@ -76,7 +76,8 @@ TEST(Place, DoubtAgainstTheFitIsNoLargerThanFromPinOne) {
     const Footprint f = derive(part);
     const Pad& last = *f.pad("p4");
     EXPECT_NEAR(last.doubt.x->mm(), 3 * kNinetyFive * f.size("pitch")->u, 1e-9) << "three pitches from pin 1";
-    EXPECT_NEAR(last.doubt.fitted->mm(), 1.5 * kNinetyFive * f.size("pitch")->u, 1e-6) << "half of it against the best fit";
+    EXPECT_NEAR(last.doubt.fitted->mm(), 1.5 * kNinetyFive * f.size("pitch")->u, 1e-6)
+        << "half of it against the best fit";
     EXPECT_NEAR(f.pad("p1")->doubt.x->mm(), 0, 1e-12);
 }
 
