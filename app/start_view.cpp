@@ -1,28 +1,31 @@
 #include "app/start_view.h"
 
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QPainter>
 #include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
 
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/length_edit.h"
 #include "core/base/quantity.h"
+#include "core/model/model.h"
 
 namespace punch {
 
-LeadCard::LeadCard(LeadShape shape, const QString& title, const QString& words, QWidget* parent)
-    : QPushButton(parent), shape_(shape), title_(title), words_(words) {
+FormationCard::FormationCard(const Look& look, QWidget* parent) : QPushButton(parent), look_(look) {
     setCheckable(true);
     setAutoExclusive(true);
-    setAccessibleName(title);
+    setAccessibleName(look.title);
     setMinimumSize(sizeHint());
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
 }
 
-QSize LeadCard::sizeHint() const { return {theme::em() * 14, theme::em() * 9}; }
+QSize FormationCard::sizeHint() const { return {theme::em() * 11, theme::em() * 8}; }
 
-void LeadCard::paintEvent(QPaintEvent*) {
+void FormationCard::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
     const double em = theme::em();
@@ -35,27 +38,39 @@ void LeadCard::paintEvent(QPaintEvent*) {
         p.setBrush(Qt::NoBrush);
         p.drawRoundedRect(QRectF(rect()).adjusted(5, 5, -5, -5), 4, 4);
     }
-    const double pitch = em * 2.1;
-    for (int i = 0; i < 4; ++i) {
-        const QPointF c(width() / 2.0 + (i - 1.5) * pitch, em * 3);
-        const double r = em * 0.72;
-        p.setPen(QPen(theme::kCopperEdge, 1.2));
-        p.setBrush(theme::kCopper);
-        i == 0 ? p.drawRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r)) : p.drawEllipse(c, r, r);
-        p.setBrush(Qt::white);
-        p.drawEllipse(c, r * 0.62, r * 0.62);
-        p.setPen(QPen(theme::kSteelEdge, 1));
-        p.setBrush(theme::kSteel);
-        const double w = r * (shape_ == LeadShape::Rectangular ? 0.5 : 0.4);
-        const double h = r * (shape_ == LeadShape::Rectangular ? 0.28 : 0.4);
-        shape_ == LeadShape::Round ? p.drawEllipse(c, w, w) : p.drawRect(QRectF(c.x() - w, c.y() - h, 2 * w, 2 * h));
+    // The real formation, placed by the core at its plausible sizes.
+    auto part = newPart(look_.plan);
+    if (part) {
+        part->formations.front().ownPitch = look_.ownPitch;
+        if (look_.ownPitch) part->assumed["rearPitch"] = Length::fromMm(9);
+        const Model model(*part);
+        const ModelAt at(model, model.start());
+        QList<QPointF> pins;
+        QRectF box;
+        for (const FeatureId& id : part->formations.front().pins) {
+            const Feature f = at.feature(model.featureIndex(id));
+            pins << QPointF(f.x.value(), -f.y.value());
+            box |= QRectF(pins.last() - QPointF(0.01, 0.01), QSizeF(0.02, 0.02));
+        }
+        const QRectF room(em, em * 0.9, width() - 2 * em, em * 3.6);
+        const double scale = std::min(
+            {room.width() / std::max(box.width(), 0.1), room.height() / std::max(box.height(), 0.1), em * 0.22});
+        for (const QPointF& pin : pins) {
+            const QPointF c = room.center() + (pin - box.center()) * scale;
+            const double r = std::min(em * 0.42, scale * 1.8);
+            p.setPen(QPen(theme::kCopperEdge, 1.1));
+            p.setBrush(theme::kCopper);
+            p.drawEllipse(c, r, r);
+            p.setBrush(Qt::white);
+            p.drawEllipse(c, r * 0.5, r * 0.5);
+        }
     }
     p.setPen(theme::kInk);
-    p.setFont(theme::text(1.05, true));
-    p.drawText(QRectF(em * 0.9, em * 5.6, width() - em * 1.8, em * 1.4), Qt::AlignLeft | Qt::AlignVCenter, title_);
-    p.setFont(theme::text(0.9));
+    p.setFont(theme::text(1.0, true));
+    p.drawText(QRectF(em * 0.9, em * 5.2, width() - em * 1.8, em * 1.3), Qt::AlignLeft | Qt::AlignVCenter, look_.title);
+    p.setFont(theme::text(0.85));
     p.setPen(theme::kQuiet);
-    p.drawText(QRectF(em * 0.9, em * 6.9, width() - em * 1.8, em * 1.4), Qt::AlignLeft | Qt::AlignVCenter, words_);
+    p.drawText(QRectF(em * 0.9, em * 6.4, width() - em * 1.8, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter, look_.words);
 }
 
 StartView::StartView(QWidget* parent) : QWidget(parent) {
@@ -77,36 +92,66 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
         return l;
     };
     label(tr("What are you holding?"), 1.8, true, false);
-    label(tr("A row of pins. Choose its leads as you see them at their ends; everything can be changed later."), 1.0,
+    label(tr("Choose how its pins stand, as you see them from the part side. Everything can be changed later."), 1.0,
           false, true);
-    auto* cards = new QHBoxLayout;
-    cards->setSpacing(em);
-    cards_ = {
-        new LeadCard(LeadShape::Rectangular, tr("Row, rectangular leads"), tr("wider one way than the other"), inner),
-        new LeadCard(LeadShape::Square, tr("Row, square leads"), tr("the same both ways"), inner),
-        new LeadCard(LeadShape::Round, tr("Row, round leads"), tr("wire or turned pins"), inner)};
-    for (LeadCard* card : cards_) cards->addWidget(card);
+    auto* cards = new QGridLayout;
+    cards->setSpacing(em * 3 / 4);
+    const auto plan = [](FormationKind kind, std::vector<int> rows, bool arc = false) {
+        FormationPlan of;
+        of.kind = kind;
+        of.rows = std::move(rows);
+        of.arc = arc;
+        return of;
+    };
+    FormationPlan grid = plan(FormationKind::Grid, {4, 4, 4});
+    grid.leftOut = {5};
+    const FormationCard::Look looks[] = {
+        {plan(FormationKind::Row, {4}), false, tr("Row"), tr("4 pins")},
+        {plan(FormationKind::TwoRows, {4, 4}), false, tr("Two rows"), tr("4 4: front and rear")},
+        {plan(FormationKind::Staggered, {5, 4}), false, tr("Staggered rows"), tr("5 4: front to rear")},
+        {plan(FormationKind::TwoRows, {8, 3}), true, tr("Two unlike rows"), tr("8 3: each with its pitch")},
+        {plan(FormationKind::Ring, {6}), false, tr("Ring"), tr("6 pins around")},
+        {plan(FormationKind::Ring, {6}, true), false, tr("Arc"), tr("6 pins, step measured")},
+        {grid, false, tr("Grid"), tr("4 x 3: columns x rows")},
+        {plan(FormationKind::Single, {1}), false, tr("One by one"), tr("each pin by itself")}};
+    int n = 0;
+    for (const FormationCard::Look& look : looks) {
+        auto* card = new FormationCard(look, inner);
+        card->setObjectName("card-" + look.title);
+        cards->addWidget(card, n / 4, n % 4);
+        cards_.push_back(card);
+        connect(card, &QPushButton::clicked, this, &StartView::showChosen);
+        ++n;
+    }
     cards_.front()->setChecked(true);
     layout->addLayout(cards);
-    layout->addSpacing(em);
-    label(tr("How many?"), 1.4, true, false);
+    layout->addSpacing(em / 2);
     auto* counts = new QHBoxLayout;
     const auto field = [&](const QString& name, const QString& value, const QString& words) {
         auto* edit = new QLineEdit(value, inner);
         edit->setObjectName(name);
         edit->setFont(theme::digits(1.2));
         edit->setAlignment(Qt::AlignRight);
-        edit->setFixedWidth(em * 5);
+        edit->setFixedWidth(em * 6);
         auto* after = new QLabel(words, inner);
         after->setBuddy(edit);
         edit->setAccessibleName(words);
         counts->addWidget(edit);
         counts->addWidget(after);
-        counts->addSpacing(em * 2);
+        counts->addSpacing(em);
         connect(edit, &QLineEdit::returnPressed, this, &StartView::make);
         return edit;
     };
     pins_ = field("startPins", "4", tr("pins"));
+    pinWords_ = static_cast<QLabel*>(counts->itemAt(1)->widget());
+    lead_ = new QComboBox(inner);
+    lead_->setObjectName("startLead");
+    lead_->setAccessibleName(tr("Leads"));
+    lead_->addItem(tr("rectangular leads"), static_cast<int>(LeadShape::Rectangular));
+    lead_->addItem(tr("square leads"), static_cast<int>(LeadShape::Square));
+    lead_->addItem(tr("round leads"), static_cast<int>(LeadShape::Round));
+    counts->addWidget(lead_);
+    counts->addSpacing(em);
     pegs_ = field("startPegs", "0", tr("locating pegs"));
     counts->addStretch();
     layout->addLayout(counts);
@@ -114,10 +159,11 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
     wrong_->setProperty("role", "warn");
     wrong_->hide();
     layout->addWidget(wrong_);
-    layout->addSpacing(em);
+    layout->addSpacing(em / 2);
     label(tr("What do you know it from?"), 1.4, true, false);
-    label(tr("Calipers: read, type, Enter. Sources such as a drawing's link or a picture are kept with the part."), 1.0,
-          false, true);
+    label(tr("Calipers: read, type, Enter. A drawing: its values with their letters and tolerances. They are reckoned "
+             "together and check each other."),
+          1.0, false, true);
     layout->addSpacing(em / 2);
     auto* go = new QHBoxLayout;
     auto* make = new QPushButton(tr("Put it on the bench"), inner);
@@ -163,15 +209,27 @@ void StartView::paintEvent(QPaintEvent*) {
     for (int y = step; y < height(); y += step) p.drawLine(0, y, width(), y);
 }
 
+FormationCard* StartView::chosen() const {
+    for (FormationCard* card : cards_)
+        if (card->isChecked()) return card;
+    return cards_.front();
+}
+
+void StartView::showChosen() {
+    const FormationPlan& plan = chosen()->look().plan;
+    QStringList rows;
+    for (const int r : plan.rows) rows << QString::number(r);
+    pins_->setText(plan.kind == FormationKind::Grid
+                       ? QStringLiteral("%1 x %2").arg(plan.rows.front()).arg(plan.rows.size())
+                       : rows.join(' '));
+    pins_->setEnabled(plan.kind != FormationKind::Single);
+    markWrong(pins_, false);
+    wrong_->hide();
+    pins_->setFocus();
+    pins_->selectAll();
+}
+
 void StartView::make() {
-    const auto whole = [](QLineEdit* edit) -> Result<int> {
-        const auto value = parseNumber(edit->text().toStdString());
-        if (!value) return tl::make_unexpected(value.error());
-        if (*value != std::floor(*value) || std::abs(*value) > 1e6)
-            return problem("this is no whole number", "“" + edit->text().toStdString() + "”",
-                           "Type how many there are");
-        return static_cast<int>(*value);
-    };
     const auto refuse = [this](QLineEdit* edit, const Problem& p) {
         markWrong(edit, true);
         wrong_->setText(toQt(p.text()));
@@ -181,17 +239,25 @@ void StartView::make() {
     markWrong(pins_, false);
     markWrong(pegs_, false);
     wrong_->hide();
-    const auto pins = whole(pins_);
-    if (!pins) return refuse(pins_, pins.error());
-    auto part = newRow(*pins);
+    const FormationCard::Look& look = chosen()->look();
+    FormationPlan plan = look.plan;
+    if (plan.kind != FormationKind::Single) {
+        const auto rows = rowsFromText(plan.kind, pins_->text().toStdString());
+        if (!rows) return refuse(pins_, rows.error());
+        // A position that is left out belongs to the picture of the card only.
+        plan.leftOut.clear();
+        plan.rows = *rows;
+    }
+    auto part = newPart(plan);
     if (!part) return refuse(pins_, part.error());
-    const auto pegs = whole(pegs_);
+    part->formations.front().ownPitch = look.ownPitch;
+    if (look.ownPitch) part->given.erase("rowShift");
+    const auto pegs = parseNumber(pegs_->text().toStdString());
     if (!pegs) return refuse(pegs_, pegs.error());
-    if (*pegs < 0 || *pegs > 20)
+    if (*pegs < 0 || *pegs > 20 || *pegs != std::floor(*pegs))
         return refuse(pegs_, {"0 to 20 pegs can be set", "locating pegs", "Type a number from 0 to 20"});
-    for (LeadCard* card : cards_)
-        if (card->isChecked()) part->formations.front().lead = card->shape();
-    for (int i = 0; i < *pegs; ++i) part = withSpot(*part);
+    part->formations.front().lead = static_cast<LeadShape>(lead_->currentData().toInt());
+    for (int i = 0; i < static_cast<int>(*pegs); ++i) part = withSpot(*part);
     emit partMade(*part);
 }
 

@@ -1,6 +1,7 @@
 #pragma once
 // Nothing on the bench yet: say what you are holding, and it stands there, loose.
 
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -11,19 +12,25 @@
 namespace punch {
 
 /// How the leads of a row look: a card to choose by its drawing.
-class LeadCard : public QPushButton {
+/// A formation to choose, drawn as one sees it from the part side.
+class FormationCard : public QPushButton {
     Q_OBJECT
 public:
-    LeadCard(LeadShape shape, const QString& title, const QString& words, QWidget* parent);
-    LeadShape shape() const { return shape_; }
+    struct Look {
+        FormationPlan plan;
+        bool ownPitch = false;
+        QString title;
+        QString words;  ///< what its pins are counted by
+    };
+    FormationCard(const Look& look, QWidget* parent);
+    const Look& look() const { return look_; }
     QSize sizeHint() const override;
 
 protected:
     void paintEvent(QPaintEvent*) override;
 
 private:
-    LeadShape shape_;
-    QString title_, words_;
+    Look look_;
 };
 
 class StartView : public QWidget {
@@ -42,7 +49,11 @@ protected:
 
 private:
     void make();
-    std::vector<LeadCard*> cards_;
+    FormationCard* chosen() const;
+    void showChosen();
+    std::vector<FormationCard*> cards_;
+    QLabel* pinWords_;
+    QComboBox* lead_;
     QLineEdit* pins_;
     QLineEdit* pegs_;
     QLabel* wrong_;

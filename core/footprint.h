@@ -79,7 +79,9 @@ struct BareHole {
     Point at;
     Length size;
     Length sizeLargest;
-    Length peg, pegDoubt;
+    Length peg, pegDoubt;  ///< diameter, or over the corners of a flat one
+    bool flat = false;
+    Length flatX, flatY;  ///< section of a flat one
     PlaceDoubt doubt;
     bool firm = false;
     bool sized = false;

@@ -13,7 +13,8 @@ namespace {
 /// Half extents of a feature on the sheet, mm.
 QPointF halves(const Footprint& f, const FeatureId& id) {
     if (const Pad* p = f.pad(id)) return {p->leadX.mm() / 2, p->leadY.mm() / 2};
-    if (const BareHole* h = f.bareHole(id)) return {h->peg.mm() / 2, h->peg.mm() / 2};
+    if (const BareHole* h = f.bareHole(id))
+        return h->flat ? QPointF(h->flatX.mm() / 2, h->flatY.mm() / 2) : QPointF(h->peg.mm() / 2, h->peg.mm() / 2);
     if (id == kBody && f.body) return {f.body->rect.width().mm() / 2, f.body->rect.height().mm() / 2};
     return {0, 0};
 }
@@ -143,6 +144,19 @@ private:
         double tag = 0;
     };
 
+    /// The tag of a line in a lane (0 the nearest), whose middle along the line is `mid`.
+    QRectF tagIn(const Pending& p, std::size_t lane, double mid) const {
+        const double away = layout.laneHeight * (static_cast<double>(lane) + 0.75);
+        const QRectF& content = layout.content;
+        const double h = tagHeight();
+        if (p.line.vertical) {
+            const double x = p.other ? content.left() - away : content.right() + away;
+            return {x - h / 2, mid - p.tag / 2, h, p.tag};
+        }
+        const double y = p.other ? content.bottom() + away : content.top() - away;
+        return {mid - p.tag / 2, y - h / 2, p.tag, h};
+    }
+
     double tagHeight() const { return metrics_.height() * 1.3; }
 
     void put(Pending& p) {
@@ -157,7 +171,14 @@ private:
         const double from = std::min(lo - 10, mid - p.tag / 2) - 5;
         const double to = std::max(hi + 10, mid + p.tag / 2) + 5;
         std::size_t n = p.line.lane == 0 ? 0 : static_cast<std::size_t>(std::abs(p.line.lane) - 1);
-        while (n < lanes.size() && !lanes[n].free(from, to)) ++n;
+        // Near the corners a tag must also stay clear of those on the neighbouring side.
+        const auto meets = [&](std::size_t lane) {
+            const QRectF tag = tagIn(p, lane, mid);
+            return std::any_of(layout.lines.begin(), layout.lines.end(), [&](const Dimension& other) {
+                return other.tag.adjusted(-2, -2, 2, 2).intersects(tag);
+            });
+        };
+        while ((n < lanes.size() && !lanes[n].free(from, to)) || (meets(n) && n < 40)) ++n;
         while (n >= lanes.size()) lanes.emplace_back();
         lanes[n].taken.emplace_back(from, to);
         p.line.lane = static_cast<int>(n + 1) * (p.other ? -1 : 1);
@@ -174,9 +195,7 @@ private:
             p.line.a = {a.x(), y};
             p.line.b = {b.x(), y};
         }
-        const QPointF centre = (p.line.a + p.line.b) / 2;
-        p.line.tag = v ? QRectF(centre.x() - tagHeight() / 2, centre.y() - p.tag / 2, tagHeight(), p.tag)
-                       : QRectF(centre.x() - p.tag / 2, centre.y() - tagHeight() / 2, p.tag, tagHeight());
+        p.line.tag = tagIn(p, n, mid);
         layout.lines.push_back(p.line);
     }
 

@@ -208,7 +208,11 @@ void SheetPainter::spots() {
             fill.setAlphaF(0.35F);
             p_.setPen(cosmetic(theme::kBodySlate, 1));
             p_.setBrush(fill);
-            p_.drawEllipse(c, peg, peg);
+            if (hole.flat)
+                p_.drawRect(QRectF(c.x() - t_.px(hole.flatX) / 2, c.y() - t_.px(hole.flatY) / 2, t_.px(hole.flatX),
+                                   t_.px(hole.flatY)));
+            else
+                p_.drawEllipse(c, peg, peg);
         }
         const bool loose = !hole.firm || !hole.sized;
         label(c + QPointF(0, r + theme::em() * 0.75),

@@ -195,49 +195,27 @@ void PlaceStation::reshape(const QString& what, const std::function<void(Formati
 void PlaceStation::takeCount() {
     if (!count_->isModified() || !document_.open()) return;
     const Formation& f = formation();
-    QString wrong;
-    std::vector<int> numbers;
-    QString text = count_->text();
-    text.replace(QChar(0xD7), ' ').replace('x', ' ').replace(',', ' ').replace('+', ' ');
-    for (const QString& word : text.split(' ', Qt::SkipEmptyParts)) {
-        const auto number = parseNumber(word.toStdString());
-        if (!number || *number != std::floor(*number) || std::abs(*number) > 1e6) {
-            wrong = tr("%1 is no number of pins. Type a whole number").arg(word);
-            break;
+    FormationPlan plan = planOf(document_.part(), f);
+    const auto rows = rowsFromText(f.kind, count_->text().toStdString());
+    auto next = rows ? Result<Part>(document_.part()) : tl::make_unexpected(rows.error());
+    if (rows) {
+        if (f.kind == FormationKind::Grid && rows->front() > 0) {
+            // Positions that were left out stay so where they still exist.
+            const int old = plan.rows.front();
+            std::vector<int> kept;
+            for (const int p : plan.leftOut)
+                if (p / old < static_cast<int>(rows->size()) && p % old < rows->front())
+                    kept.push_back(p / old * rows->front() + p % old);
+            plan.leftOut = kept;
         }
-        numbers.push_back(static_cast<int>(*number));
+        plan.rows = *rows;
+        next = withShape(document_.part(), f.id, plan);
     }
-    if (wrong.isEmpty() && numbers.empty()) wrong = tr("Type how many pins there are");
-    if (wrong.isEmpty()) {
-        FormationPlan plan = planOf(document_.part(), f);
-        if (f.kind == FormationKind::Grid) {
-            const int rows = numbers.size() > 1 ? numbers[1] : static_cast<int>(plan.rows.size());
-            if (rows < 1 || rows > kMostPins) wrong = tr("A grid has at least one row. Type as in 4 x 3");
-            if (wrong.isEmpty() && numbers[0] >= 1) {
-                // Positions that were left out stay so where they still exist.
-                const int old = plan.rows.front();
-                std::vector<int> kept;
-                for (const int p : plan.leftOut)
-                    if (p / old < rows && p % old < numbers[0]) kept.push_back(p / old * numbers[0] + p % old);
-                plan.leftOut = kept;
-            }
-            if (wrong.isEmpty()) plan.rows = std::vector<int>(static_cast<std::size_t>(rows), numbers[0]);
-        } else {
-            if (numbers.size() == 1 && f.kind == FormationKind::TwoRows) numbers.push_back(numbers[0]);
-            plan.rows = numbers;
-        }
-        auto next = wrong.isEmpty() ? withShape(document_.part(), f.id, plan) : Result<Part>(document_.part());
-        if (!next) wrong = toQt(next.error().text());
-        if (wrong.isEmpty()) {
-            count_->setModified(false);
-            markWrong(count_, false);
-            view_.say({});
-            document_.apply(tr("pin count"), std::move(*next));
-            return;
-        }
-    }
-    markWrong(count_, true);
-    view_.say(wrong);
+    markWrong(count_, !next);
+    view_.say(next ? QString() : toQt(next.error().text()));
+    if (!next) return;
+    count_->setModified(false);
+    document_.apply(tr("pin count"), std::move(*next));
 }
 
 void PlaceStation::addFormation(FormationKind kind) {
@@ -272,7 +250,8 @@ void PlaceStation::leaveOutPin() {
     const Formation* f = formationOf(document_.part(), pin);
     if (f == nullptr || f->kind != FormationKind::Grid) return view_.say(tr("Point at a pin of a grid first"));
     const auto places = slotsOf(document_.part(), *f);
-    const Slot slot = places[static_cast<std::size_t>(std::find(f->pins.begin(), f->pins.end(), pin) - f->pins.begin())];
+    const Slot slot =
+        places[static_cast<std::size_t>(std::find(f->pins.begin(), f->pins.end(), pin) - f->pins.begin())];
     formation_ = f->id;
     reshape(tr("position left out"),
             [&](FormationPlan& plan) { plan.leftOut.push_back(slot.row * plan.rows.front() + slot.column); });

@@ -22,6 +22,10 @@ struct FormationPlan {
     Axis mirror = Axis::Along;
 };
 
+/// The rows that a typed count names: "4"; "8 3" (two numbers for two rows, one counts for both); of a grid "4 x 3",
+/// columns x rows. Errors: no whole numbers, none at all.
+Result<std::vector<int>> rowsFromText(FormationKind kind, const std::string& typed);
+
 /// A part with one loose formation and a body of plausible size. Errors: as withFormation.
 Result<Part> newPart(const FormationPlan& plan);
 

@@ -3,8 +3,10 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <numeric>
+#include <cmath>
 #include <set>
+#include <sstream>
+#include <string_view>
 
 #include "core/model/model.h"
 #include "core/part/edit.h"
@@ -94,6 +96,28 @@ void giveDefaults(Part& part, const Formation& f) {
 std::string freshId(Part& part, const char* stem) { return stem + std::to_string(part.nextId++); }
 
 }  // namespace
+
+Result<std::vector<int>> rowsFromText(FormationKind kind, const std::string& typed) {
+    std::string text = typed;
+    for (const std::string_view mark : {"×", "x", ",", "+"})
+        for (std::size_t at = 0; (at = text.find(mark, at)) != std::string::npos;) text.replace(at, mark.size(), " ");
+    std::istringstream in(text);
+    std::vector<int> numbers;
+    for (std::string word; in >> word;) {
+        const auto number = parseNumber(word);
+        if (!number || *number != std::floor(*number) || std::abs(*number) > 1e6)
+            return problem(fmt::format("“{}” is no number of pins", word), "pin count", "Type a whole number");
+        numbers.push_back(static_cast<int>(*number));
+    }
+    if (numbers.empty()) return problem("no number of pins is typed", "pin count", "Type how many there are");
+    if (kind == FormationKind::TwoRows && numbers.size() == 1) numbers.push_back(numbers[0]);
+    if (kind == FormationKind::Grid) {
+        if (numbers.size() != 2 || numbers[1] < 1 || numbers[1] > kMostPins)
+            return problem("a grid has columns and rows", "pin count", "Type them as in “4 x 3”");
+        return std::vector<int>(static_cast<std::size_t>(numbers[1]), numbers[0]);
+    }
+    return numbers;
+}
 
 Result<Part> newPart(const FormationPlan& plan) {
     Part part;

@@ -120,6 +120,9 @@ BareHole fitSpot(const Part& part, const Spot& spot, const Adjustment& adjustmen
     hole.id = spot.id;
     hole.name = spot.name;
     hole.kind = spot.kind;
+    hole.flat = spot.flat;
+    hole.flatX = Length::fromMm(2 * f.halfX.value());
+    hole.flatY = Length::fromMm(2 * f.halfY.value());
     hole.sized = adjustment.firm(across);
     hole.peg = Length::fromMm(across.value());
     hole.pegDoubt = hole.sized ? Length::fromMm(adjustment.doubt(across)) : Length();
