@@ -14,6 +14,14 @@ namespace punch {
 namespace {
 constexpr std::size_t kMostStates = 1000;
 constexpr int kRecoveryDelayMs = 1000;
+/// Pins and readings from which on a part is derived on another thread: about a frame's time.
+constexpr std::size_t kLarge = 350;
+
+bool isLarge(const Part& part) {
+    std::size_t size = part.readings.size();
+    for (const Formation& f : part.formations) size += f.pins.size();
+    return size > kLarge;
+}
 }  // namespace
 
 Document::Document(QObject* parent) : QObject(parent) {
@@ -24,6 +32,7 @@ Document::Document(QObject* parent) : QObject(parent) {
 
 void Document::begin(const Part& part, const QString& path) {
     states_ = {{part, {}}};
+    footprint_ = {};
     at_ = 0;
     path_ = path;
     saved_ = path.isEmpty() ? Part{} : part;
@@ -73,6 +82,7 @@ void Document::close() {
     states_.clear();
     path_.clear();
     footprint_ = {};
+    settled_ = true;
     recoveryTimer_.stop();
     emit fileChanged();
 }
@@ -117,7 +127,45 @@ QString Document::undoName() const { return open() && at_ > 0 ? states_[at_].wha
 QString Document::redoName() const { return open() && at_ + 1 < states_.size() ? states_[at_ + 1].what : QString(); }
 
 void Document::refresh() {
+    ++generation_;
+    if (isLarge(part()) && !footprint_.pads.empty()) {
+        settled_ = false;
+        if (!deriving_) deriveElsewhere();
+        return;
+    }
     footprint_ = derive(part());
+    settled_ = true;
+    emit changed();
+}
+
+void Document::deriveElsewhere() {
+    deriving_ = true;
+    pool_.start([this, copy = part(), generation = generation_] {
+        Footprint footprint = derive(copy);
+        QMetaObject::invokeMethod(
+            this, [this, generation, f = std::move(footprint)]() mutable { arrived(generation, std::move(f)); },
+            Qt::QueuedConnection);
+    });
+}
+
+void Document::arrived(quint64 generation, Footprint footprint) {
+    deriving_ = false;
+    if (!open() || settled_) return;
+    if (generation != generation_) {
+        // Newer input came meanwhile: this one is not shown.
+        deriveElsewhere();
+        return;
+    }
+    footprint_ = std::move(footprint);
+    settled_ = true;
+    emit changed();
+}
+
+void Document::settle() {
+    if (settled_ || !open()) return;
+    ++generation_;
+    footprint_ = derive(part());
+    settled_ = true;
     emit changed();
 }
 

@@ -1,8 +1,12 @@
 #pragma once
 // The part on the bench: its states for undo, its footprint, its file, and its recovery copy.
+//
+// Small parts are derived at once. A large one is derived on another thread: the part is new at once, its footprint
+// and the signal changed() follow, and an edit that comes meanwhile overtakes what is being derived.
 
 #include <QObject>
 #include <QString>
+#include <QThreadPool>
 #include <QTimer>
 #include <vector>
 
@@ -15,10 +19,15 @@ class Document : public QObject {
     Q_OBJECT
 public:
     explicit Document(QObject* parent = nullptr);
+    ~Document() override { pool_.waitForDone(); }
 
     bool open() const { return !states_.empty(); }
     const Part& part() const { return states_[at_].part; }
+    /// That of the part, or of a state shortly before it while a large part is being derived.
     const Footprint& footprint() const { return footprint_; }
+    bool settled() const { return settled_; }
+    /// Waits until the footprint is that of the part.
+    void settle();
     const QString& path() const { return path_; }
     bool dirty() const { return open() && part() != saved_; }
 
@@ -61,12 +70,18 @@ private:
     };
     static QString recoveryFile(const QString& path);
     void refresh();
+    void deriveElsewhere();
+    void arrived(quint64 generation, Footprint footprint);
     std::vector<State> states_;
     std::size_t at_ = 0;
     Part saved_;
     Footprint footprint_;
     QString path_;
     QTimer recoveryTimer_;
+    bool settled_ = true;
+    bool deriving_ = false;
+    quint64 generation_ = 0;  ///< counts the states that were to be derived
+    QThreadPool pool_;
 };
 
 }  // namespace punch

@@ -28,11 +28,20 @@ constexpr int kVerdict = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
 constexpr int kMostParts = 2000;
 
+QString evidence(const Part& part) {
+    bool drawing = false;
+    bool caliper = false;
+    for (const Reading& r : part.readings) (r.drawing || r.raw.empty() ? drawing : caliper) = true;
+    return drawing && caliper ? QObject::tr("drawing and caliper")
+           : drawing          ? QObject::tr("drawing")
+                              : QObject::tr("caliper");
+}
+
 class CardPainter : public QStyledItemDelegate {
 public:
     using QStyledItemDelegate::QStyledItemDelegate;
     QSize sizeHint(const QStyleOptionViewItem&, const QModelIndex&) const override {
-        return {100, theme::em() * 9 / 2};
+        return {100, theme::em() * 21 / 4};
     }
     void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override {
         QPainter& p = *painter;
@@ -190,7 +199,8 @@ void LibraryList::reload() {
         }
         const Footprint f = derive(*part);
         item->setText(toQt(part->name));
-        item->setData(kWords, tr("%1\ncaliper, %2 readings").arg(toQt(part->description)).arg(part->readings.size()));
+        item->setData(
+            kWords, tr("%1\n%2, %3 readings").arg(toQt(part->description), evidence(*part)).arg(part->readings.size()));
         const GaugeState worst = worstState(f.gauges);
         const auto n =
             std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });

@@ -246,6 +246,7 @@ bool Sheet::isLoose(const FeatureId& id) const {
     const Pad* pad = f.pad(id);
     if (pad == nullptr || pad->firm || pad->formation == 0) return false;
     const Part& part = document_.part();
+    if (pad->formation >= part.formations.size()) return false;
     const std::string prefix = parameterPrefix(part, part.formations[pad->formation]);
     for (const char* name : {"x", "y"})
         if (const ParameterValue* p = f.parameter(prefix + name); p != nullptr && !p->firm()) return true;

@@ -146,7 +146,8 @@ void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const
 }
 
 bool SheetPainter::touchesHovered(const Dimension& d) const {
-    if (hovered_.empty() || hovered_ == kBody || d.reading < 0) return false;
+    if (hovered_.empty() || hovered_ == kBody || d.reading < 0 || d.reading >= static_cast<int>(part_.readings.size()))
+        return false;
     const Reading& r = part_.readings[static_cast<std::size_t>(d.reading)];
     return asMeant(r, r.a) == hovered_ || asMeant(r, r.b) == hovered_ || r.c == hovered_;
 }

@@ -50,7 +50,7 @@ void SectionView::paintEvent(QPaintEvent*) {
     cut.board = part.rules.boardThickness;
     cut.standoff = part.body.standoff;
     if (const Pad* pad = f.pad(id)) {
-        const LeadFit& lead = *f.leadOf(part, id);
+        const LeadFit& lead = f.leads[pad->formation];
         cut.hole = lead.hole;
         cut.land = lead.land;
         cut.lead = lead.across;

@@ -296,7 +296,8 @@ void MeasureStation::refreshSlips() {
     const Part& part = document_.part();
     const Slip* s = slip();
     int orphan = -1;
-    for (std::size_t i = 0; i < part.readings.size() && orphan < 0; ++i)
+    const std::size_t judged = std::min(part.readings.size(), document_.footprint().readings.size());
+    for (std::size_t i = 0; i < judged && orphan < 0; ++i)
         if (document_.footprint().readings[i].state == ReadingState::Orphan) orphan = static_cast<int>(i);
     slipCard_->setVisible(s != nullptr || orphan >= 0);
     if (s != nullptr) {

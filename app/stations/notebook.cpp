@@ -260,6 +260,7 @@ int NotebookModel::rowCount(const QModelIndex& parent) const { return parent.isV
 QVariant NotebookModel::data(const QModelIndex& index, int role) const {
     const auto i = static_cast<std::size_t>(index.row());
     if (!index.isValid() || i >= document_.part().readings.size()) return {};
+    if (i >= document_.footprint().readings.size()) return {};
     const Reading& r = document_.part().readings[i];
     const ReadingResult& result = document_.footprint().readings[i];
     if (role == Qt::DisplayRole || role == Qt::AccessibleTextRole) return toQt(readingWords(document_.part(), r));

@@ -230,8 +230,8 @@ void PlaceStation::addFormation(FormationKind kind) {
         plan.twinOf = formation().kind == FormationKind::Twin ? formation().twinOf : formation().id;
     auto next = withFormation(document_.part(), plan);
     if (!next) return view_.say(toQt(next.error().text()));
-    formation_ = next->formations.back().id;
     view_.choose({}, {});
+    formation_ = next->formations.back().id;
     document_.apply(tr("formation"), std::move(*next));
 }
 

@@ -155,6 +155,7 @@ void ReleaseStation::addSource() {
 
 void ReleaseStation::exportTo(const QString& folder) {
     if (folder.isEmpty() || !document_.open()) return;
+    document_.settle();
     std::vector<Format> chosen;
     const Format all[] = {Format::Gerber, Format::Drill, Format::Csv, Format::Svg};
     for (std::size_t i = 0; i < formats_.size(); ++i)
