@@ -371,7 +371,8 @@ double Adjustment::covariance(const Expr& a, const Expr& b) const {
 }
 
 bool Adjustment::wholeTestHolds() const {
-    if (redundancy_ < 1) return true;
+    // With nothing to spare every reading is met exactly, unless no part could show them together.
+    if (redundancy_ < 1) return chi2_ <= 1;
     const boost::math::chi_squared law(redundancy_);
     return chi2_ <= boost::math::quantile(boost::math::complement(law, kWholeTestRisk));
 }

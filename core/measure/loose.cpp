@@ -138,7 +138,7 @@ std::string subject(const Part& part, const std::vector<FeatureId>& features, bo
         plural = true;
     }
     for (const FeatureId& id : left) names.push_back(featureWords(part, id));
-    if (names.size() > 3) return fmt::format("{} and {} more", joined({names[0], names[1]}), names.size() - 2);
+    if (names.size() > 3) return fmt::format("{}, {} and {} more", names[0], names[1], names.size() - 2);
     return joined(names);
 }
 

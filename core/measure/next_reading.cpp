@@ -82,17 +82,19 @@ std::vector<Expr> wanted(const Part& part, const Adjustment& a) {
     const auto& features = a.features();
     std::vector<Expr> all;
     for (const Formation& f : part.formations) {
-        // The far ends of a pattern need all of its parameters.
-        for (const FeatureId& id : {f.pins.back(), f.pins.front(), f.pins[f.pins.size() / 2]})
+        // Row by row from the front: its far end needs the pitch, its near end the gap and the shift.
+        const auto places = slotsOf(part, f);
+        const auto want = [&](const FeatureId& id) {
             for (const Expr* e : {&features.at(id).x, &features.at(id).y}) all.push_back(*e);
-        for (const FeatureId& id : f.moved)
-            for (const Expr* e : {&features.at(id).x, &features.at(id).y}) all.push_back(*e);
-        const auto slots = slotsOf(part, f);
-        for (std::size_t i = 0; i + 1 < slots.size(); ++i)
-            if (slots[i].row != slots[i + 1].row) {
-                all.push_back(features.at(f.pins[i]).x);
-                all.push_back(features.at(f.pins[i + 1]).x);
+        };
+        for (std::size_t i = 0; i < f.pins.size(); ++i)
+            if (i + 1 == f.pins.size() || places[i + 1].row != places[i].row) {
+                want(f.pins[i]);
+                want(f.pins[i + 1 -
+                            static_cast<std::size_t>(std::min<int>(places[i].columns, static_cast<int>(i) + 1))]);
             }
+        want(f.pins[f.pins.size() / 2]);
+        for (const FeatureId& id : f.moved) want(id);
     }
     for (const Formation& f : part.formations) {
         all.push_back(features.at(f.pins.front()).halfX);
