@@ -41,6 +41,9 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     if (!known)
         return fail(
             QObject::tr("“%1” is no station. Use Start, Measure, Place, Size, Dress, Fit or Release").arg(station));
+    for (int i = 0; i < kLenses; ++i)
+        if (lensName(static_cast<Lens>(i)).compare(args.value("lens"), Qt::CaseInsensitive) == 0)
+            window.view().setLens(static_cast<Lens>(i), true);
     int code = 0;
     QTimer::singleShot(300, &window, [&] {
         window.resize(wanted);
@@ -77,6 +80,7 @@ int main(int argc, char** argv) {
     args.addPositionalArgument("file", "a .punch file or a library folder", "[FILE|FOLDER]");
     args.addOption({"shot", "write a picture of the window to OUT.png and end", "OUT.png"});
     args.addOption({"station", "the station to show in the picture", "NAME", "Measure"});
+    args.addOption({"lens", "a lens to switch on for the picture", "NAME"});
     args.addOption({"size", "size of the picture", "WxH", "1280x800"});
     args.process(app);
 

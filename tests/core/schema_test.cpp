@@ -29,6 +29,10 @@ TEST(Schema, FilesMatchIt) {
     };
     EXPECT_TRUE(valid(nlohmann::json::parse(toText(test::demoPart()))));
     EXPECT_TRUE(valid(nlohmann::json::parse(toText(withSpot(*newRow(9))))));
+    for (const char* name : {"HT-RM2", "PW-VS11", "PW-RS7"}) {
+        const auto text = readWhole(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch");
+        EXPECT_TRUE(valid(nlohmann::json::parse(*text))) << name;
+    }
     auto bad = nlohmann::json::parse(toText(test::demoPart()));
     bad["readings"][0]["contact"] = "sideways";
     EXPECT_FALSE(valid(bad));
