@@ -32,6 +32,12 @@ bool BenchWindow::openPath(const QString& path) {
     say({});
     view_.setStation(view_.station());
     sheet_->fit();
+    // What disagrees is shown first.
+    for (std::size_t i = 0; i < document_.part().readings.size(); ++i)
+        if (document_.footprint().readings[i].state == ReadingState::InDoubt) {
+            measure_->notebook().goTo(document_.part().readings[i].id);
+            break;
+        }
     offerRecovery();
     return true;
 }

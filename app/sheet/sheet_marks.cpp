@@ -63,7 +63,11 @@ void SheetPainter::doubts(const QRectF& area) {
         for (const MarkPoint& m : f_.marks)
             if (m.doubt.fromDatum) visit(m.at, *m.doubt.fromDatum);
     };
-    all([&](Point, const Ellipse& e) { largest = max(largest, e.major); });
+    // What is judged by eye must not make the pins' doubts invisible.
+    for (const Pad& p : f_.pads)
+        if (p.doubt.fromDatum) largest = max(largest, p.doubt.fromDatum->major);
+    for (const BareHole& h : f_.bareHoles)
+        if (h.doubt.fromDatum) largest = max(largest, h.doubt.fromDatum->major);
     // The largest becomes about three lines of text wide; the factor is a round number and is written on the sheet.
     double enlarged = 1;
     for (const double step : {2., 5., 10., 20., 50., 100., 200., 500., 1000.})

@@ -9,6 +9,7 @@
 #include <sstream>
 
 #include "core/measure/contacts.h"
+#include "core/measure/entry_words.h"
 #include "core/measure/instruments.h"
 #include "core/part/drawing_value.h"
 #include "core/part/edit.h"
@@ -16,71 +17,6 @@
 
 namespace punch {
 namespace {
-
-struct ContactWord {
-    std::string_view word;
-    Contact contact;
-    std::optional<Axis> axis;
-};
-
-const std::vector<ContactWord>& contactWords() {
-    static const std::vector<ContactWord> table = {
-        {"outside", Contact::Outside, {}},
-        {"inside", Contact::Inside, {}},
-        {"centres", Contact::Centres, {}},
-        {"width", Contact::Size, Axis::Along},
-        {"thickness", Contact::Size, Axis::Across},
-        {"diameter", Contact::Size, Axis::Along},
-        {"length", Contact::Size, Axis::Height},
-        {"height", Contact::Size, Axis::Height},
-        {"near", Contact::FaceNear, {}},
-        {"far", Contact::FaceFar, {}},
-        {"middle", Contact::FaceCentre, {}},
-        {"angle", Contact::Angle, Axis::Direct},
-        {"rim", Contact::Rim, Axis::Along},
-    };
-    return table;
-}
-
-const std::vector<std::pair<std::string_view, Axis>>& axisWords() {
-    static const std::vector<std::pair<std::string_view, Axis>> table = {
-        {"along", Axis::Along}, {"across", Axis::Across}, {"direct", Axis::Direct}};
-    return table;
-}
-
-std::string lower(std::string_view s) {
-    std::string out(s);
-    std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-    return out;
-}
-
-bool means(std::string_view typed, std::string_view word) {
-    return typed == word || (typed.size() >= 3 && word.starts_with(typed));
-}
-
-const ContactWord* contactWord(std::string_view typed) {
-    for (const ContactWord& c : contactWords())
-        if (means(typed, c.word)) return &c;
-    return nullptr;
-}
-
-std::optional<Axis> axisWord(std::string_view typed) {
-    for (const auto& [word, axis] : axisWords())
-        if (means(typed, word)) return axis;
-    return {};
-}
-
-enum class Remark { Coordinate, Below, Specimen, Steps, Same, Letter, Drawing };
-
-std::optional<Remark> remarkWord(std::string_view typed) {
-    static constexpr std::pair<std::string_view, Remark> table[] = {
-        {"coordinate", Remark::Coordinate}, {"below", Remark::Below}, {"specimen", Remark::Specimen},
-        {"steps", Remark::Steps},           {"same", Remark::Same},   {"letter", Remark::Letter},
-        {"drawing", Remark::Drawing}};
-    for (const auto& [word, remark] : table)
-        if (means(typed, word)) return remark;
-    return {};
-}
 
 FeatureId featureByWord(const Part& part, const std::map<FeatureId, std::string>& numbers, std::string_view typed) {
     const std::string word = lower(typed);
@@ -101,17 +37,11 @@ FeatureId featureByWord(const Part& part, const std::map<FeatureId, std::string>
     return {};
 }
 
-std::vector<std::string> words(std::string_view text) {
-    std::istringstream in{std::string(text)};
-    std::vector<std::string> out;
-    for (std::string w; in >> w;) out.push_back(w);
-    return out;
-}
-
 /// Everything but the values of a typed reading.
 class Grammar {
 public:
-    Grammar(const Part& part, std::string_view typed) : part_(part), numbers_(pinNumbers(part)), tokens_(words(typed)) {
+    Grammar(const Part& part, std::string_view typed)
+        : part_(part), numbers_(pinNumbers(part)), tokens_(wordsOf(typed)) {
         lastWord_ = tokens_.size();
         for (std::size_t i = 0; i < tokens_.size(); ++i)
             if (isWord(tokens_[i])) lastWord_ = i;
@@ -279,7 +209,7 @@ Result<Entry> namedValue(std::string_view typed, std::size_t equals, Unit unit) 
     entry.named = true;
     Reading& r = entry.reading;
     r.contact = Contact::Quantity;
-    const auto name = words(typed.substr(0, equals));
+    const auto name = wordsOf(typed.substr(0, equals));
     const bool plain =
         name.size() == 1 && std::isalpha(static_cast<unsigned char>(name[0][0])) != 0 &&
         std::all_of(name[0].begin(), name[0].end(), [](unsigned char c) { return std::isalnum(c) != 0 || c == '_'; });
@@ -357,7 +287,7 @@ Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, 
         r.sameAs = part.readings[static_cast<std::size_t>(*n) - 1].id;
         return entry;
     }
-    if (!g.letter.empty() && words(values).empty()) {
+    if (!g.letter.empty() && wordsOf(values).empty()) {
         if (!letterValue(part.letters, g.letter))
             return problem(fmt::format("the letter “{}” has no value in the table", g.letter), "entry",
                            "Add it to the letter table, or type its value behind it");
@@ -381,7 +311,7 @@ Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, 
         const auto grid = parseLength(values, bareUnit);
         if (!grid) return tl::make_unexpected(grid.error());
         const std::string text = fmt::format(
-            "{}*({})", *g.steps, words(values).empty() ? values : values.substr(values.find_first_not_of(' ')));
+            "{}*({})", *g.steps, wordsOf(values).empty() ? values : values.substr(values.find_first_not_of(' ')));
         const auto value = parseLength(text, bareUnit);
         if (!value) return tl::make_unexpected(value.error());
         r.raw.push_back({*value, text, bareUnit, false, {}});
@@ -393,24 +323,6 @@ Result<Entry> parseEntry(const Part& part, const std::optional<Reading>& asked, 
     for (const RawValue& v : r.raw)
         if (const auto ok = plausibleSize(part, r, v.value); !ok) return tl::make_unexpected(ok.error());
     return entry;
-}
-
-std::vector<std::string> completeEntry(const Part& part, std::string_view typed) {
-    const auto tokens = words(typed);
-    if (tokens.empty() || typed.back() == ' ') return {};
-    const std::string last = lower(tokens.back());
-    if (std::isalpha(static_cast<unsigned char>(last[0])) == 0) return {};
-    std::vector<std::string> all;
-    for (const Spot& spot : part.spots) all.push_back(spot.name);
-    for (const Face& face : part.faces) all.push_back(face.name);
-    if (part.body.present) all.insert(all.end(), {"left", "right", "front", "rear", "top", "seat", "body"});
-    all.insert(all.end(), {"coordinate", "below", "specimen", "steps", "same", "letter", "drawing"});
-    for (const ContactWord& c : contactWords()) all.emplace_back(c.word);
-    for (const auto& [word, axis] : axisWords()) all.emplace_back(word);
-    std::vector<std::string> fits;
-    for (const std::string& w : all)
-        if (lower(w).starts_with(last) && lower(w) != last) fits.push_back(w);
-    return fits;
 }
 
 }  // namespace punch

@@ -121,9 +121,9 @@ std::vector<SizeAdvice> sizeAdvice(const Part& part, const Adjustment& adjusted)
             std::partial_sort(a.nearest.begin(), a.nearest.begin() + 3, a.nearest.end(),
                               [](const auto& x, const auto& y) { return x.k < y.k; });
             a.nearest.resize(3);
-            const bool contradict = std::any_of(by.readings().begin(), by.readings().end(),
-                                                [](const ReadingResult& r) { return r.state == ReadingState::OneOf; });
-            a.words = contradict
+            a.contradict = std::any_of(by.readings().begin(), by.readings().end(),
+                                       [](const ReadingResult& r) { return r.state == ReadingState::OneOf; });
+            a.words = a.contradict
                           ? fmt::format("The readings contradict each other; {:g} mm is the nearest standard {}.",
                                         a.nearest.front().standard.mm(), a.name)
                           : judge(a, kind, part);

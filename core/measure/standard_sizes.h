@@ -33,8 +33,9 @@ struct SizeAdvice {
     double takenK = 0;                       ///< how far the readings are from the taken value
     std::vector<StandardJudgement> nearest;  ///< the likeliest first, at most three
     std::string words;                       ///< "5.08 fits (0.3 σ). 5.00 does not (12 σ)."
+    bool contradict = false;                 ///< the readings contradict each other: they speak for nothing
     /// The readings speak against the taken value.
-    bool speaksAgainst() const { return taken && firm && takenK > 3.3; }
+    bool speaksAgainst() const { return taken && firm && !contradict && takenK > 3.3; }
 };
 
 /// Standard uncertainty of the make itself.
