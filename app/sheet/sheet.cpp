@@ -45,6 +45,9 @@ Rect Sheet::content() const {
     Rect box = f.courtyard;
     for (const Stroke& s : f.silkscreen)
         for (const Point& p : s.points) box.add(p);
+    for (const FaceLine& face : f.faces)
+        if (const auto at = f.place(face.id); at && face.axis != Axis::Height) box.add(*at);
+    for (const MarkPoint& m : f.marks) box.add(m.at);
     if (view_.lens(Lens::Voltage))
         for (const Halo& h : f.halos)
             if (const Pad* pad = f.pad(h.pin))

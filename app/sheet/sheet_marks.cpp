@@ -60,8 +60,6 @@ void SheetPainter::doubts(const QRectF& area) {
             if (p.doubt.fromDatum) visit(p.at, *p.doubt.fromDatum);
         for (const BareHole& h : f_.bareHoles)
             if (h.doubt.fromDatum) visit(h.at, *h.doubt.fromDatum);
-        for (const MarkPoint& m : f_.marks)
-            if (m.doubt.fromDatum) visit(m.at, *m.doubt.fromDatum);
     };
     // What is judged by eye must not make the pins' doubts invisible.
     for (const Pad& p : f_.pads)
@@ -77,6 +75,11 @@ void SheetPainter::doubts(const QRectF& area) {
     p_.setPen(cosmetic(theme::kPetrol, 1.4));
     p_.setBrush(fill);
     all([&](Point at, const Ellipse& e) { ellipse(t_.map(at), e, enlarged); });
+    // A mark's doubt is drawn as an outline, since it is often larger than the part.
+    p_.setBrush(Qt::NoBrush);
+    p_.setPen(cosmetic(theme::kPetrol, 1, Qt::DotLine));
+    for (const MarkPoint& m : f_.marks)
+        if (m.doubt.fromDatum) ellipse(t_.map(m.at), *m.doubt.fromDatum, enlarged);
     const QString words = largest > Length()
                               ? QObject::tr("doubt from the datum: 95 % ellipses, %1 times enlarged; the largest ± %2")
                                     .arg(enlarged, 0, 'f', 0)

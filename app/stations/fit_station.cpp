@@ -1,6 +1,7 @@
 #include "app/stations/fit_station.h"
 
 #include "core/fit/lead_length.h"
+#include "core/measure/contacts.h"
 
 namespace punch {
 
@@ -23,6 +24,8 @@ FitStation::FitStation(Document& document, ViewState& view, QWidget* parent) : F
     note(
         tr("The section at the right shows board, barrel and lead at true scale. Read the lead's length below the body "
            "(“1 length 3.00”) and the body's height (“body height 12.5”) in Measure."));
+    title(tr("Other parts of this kind"));
+    spread_ = note();
     stretch();
     connectRefresh();
 }
@@ -38,15 +41,29 @@ void FitStation::refresh() {
             tr("%1 along, %2 across, %3.")
                 .arg(view_.length(f.body->rect.width()), view_.length(f.body->rect.height()),
                      f.body->heightFirm ? tr("%1 high").arg(view_.length(f.body->height)) : tr("height not measured")));
-    const PastBoard past = pastBoard(document_.part(), f.leads.front());
-    if (!past.firm)
-        lead_->setText(tr("Its length is not measured."));
-    else
-        lead_->setText(tr("%1 long below the body, sticks out %2 to %3 past the board. Solderable from %4, clear of "
-                          "the next board up to %5.")
-                           .arg(view_.length(f.leads.front().length, 2), view_.value(past.shortest, 2),
-                                view_.length(past.longest, 2), view_.length(leastPastBoard(), 1),
-                                view_.length(mostPastBoard(), 1)));
+    QStringList words;
+    for (const LeadFit& lead : f.leads) {
+        const PastBoard past = pastBoard(document_.part(), lead);
+        const QString who = f.leads.size() > 1 ? tr("%1: ").arg(toQt(lead.formation)) : QString();
+        words << who + (!past.firm ? tr("Its length is not measured.")
+                                   : tr("%1 long below the body, sticks out %2 to %3 past the board.")
+                                         .arg(view_.length(lead.length, 2), view_.value(past.shortest, 2),
+                                              view_.length(past.longest, 2)));
+    }
+    words << tr("Solderable from %1, clear of the next board up to %2.")
+                 .arg(view_.length(leastPastBoard(), 1), view_.length(mostPastBoard(), 1));
+    lead_->setText(words.join('\n'));
+    // Doubt is what we do not know of this part; how others differ is another thing.
+    QStringList spreads;
+    for (const Spread& s : f.spreads)
+        if (const Reading* r = readingById(document_.part(), s.reading))
+            spreads << tr("%1: σ %2, %3")
+                           .arg(toQt(readingWords(document_.part(), *r)), view_.length(s.sigma),
+                                s.specimens > 0 ? tr("%1 samples").arg(s.specimens) : tr("drawing"));
+    spread_->setText(spreads.isEmpty()
+                         ? tr("Nothing says how parts of this kind differ: no drawing with a tolerance, and "
+                              "calipers on one part cannot tell.")
+                         : spreads.join('\n'));
 }
 
 }  // namespace punch

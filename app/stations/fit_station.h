@@ -14,6 +14,7 @@ private:
     void refresh() override;
     WrappedLabel* body_;
     WrappedLabel* lead_;
+    WrappedLabel* spread_;
 };
 
 }  // namespace punch

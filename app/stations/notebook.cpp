@@ -273,6 +273,12 @@ QVariant NotebookModel::data(const QModelIndex& index, int role) const {
             if (result.state != ReadingState::Orphan && result.redundancy > 1e-6)
                 lines << tr("the part says %1 mm; w = %2").arg(result.expected, 0, 'f', 3).arg(result.w, 0, 'f', 2);
         }
+        if (result.stats.spread > 0)
+            lines << (result.stats.specimens > 0
+                          ? tr("between %1 samples parts differ by %2 mm (1 σ)")
+                                .arg(result.stats.specimens)
+                                .arg(result.stats.spread, 0, 'f', 3)
+                          : tr("by the drawing parts differ by %1 mm (1 σ)").arg(result.stats.spread, 0, 'f', 3));
         if (!result.words.empty()) lines << toQt(result.words);
         return lines.join('\n');
     }

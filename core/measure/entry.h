@@ -3,7 +3,7 @@
 //
 //   reading  = [name =] feature [feature [feature]] (contact | direction | remark)... value...
 //   feature  = pin number | name of a peg, lock, hole, mark or face | left right front rear top seat | body
-//   contact  = outside inside centres width thickness diameter length height near far middle angle rim
+//   contact  = outside inside centres width thickness diameter length height depth near far middle angle rim
 //   direction = along | across | direct
 //   remark   = coordinate (signed, B from A) | below (the drawing shows the part from below) | specimen N |
 //              N steps GRID (counted steps of a known grid) | same N (found equal to reading N of the notebook) |

@@ -19,6 +19,7 @@ const std::vector<ContactWord>& contactWords() {
         {"diameter", Contact::Size, Axis::Along},
         {"length", Contact::Size, Axis::Height},
         {"height", Contact::Size, Axis::Height},
+        {"depth", Contact::Size, Axis::Height},
         {"near", Contact::FaceNear, {}},
         {"far", Contact::FaceFar, {}},
         {"middle", Contact::FaceCentre, {}},

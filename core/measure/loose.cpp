@@ -45,6 +45,20 @@ Eigen::MatrixXd sparseBasis(Eigen::MatrixXd basis) {
     return basis;
 }
 
+/// Where nothing or next to nothing is determined, each loose parameter is a movement of its own: looking for fewer
+/// would cost more than it tells.
+Eigen::MatrixXd basisOf(const Adjustment& a) {
+    constexpr Eigen::Index kMostForElimination = 300;
+    const Eigen::MatrixXd& null = a.loose();
+    if (null.cols() < null.rows() && null.cols() <= kMostForElimination) return sparseBasis(null);
+    std::vector<Eigen::Index> loose;
+    for (Eigen::Index i = 0; i < null.rows(); ++i)
+        if (null.row(i).squaredNorm() > 0) loose.push_back(i);
+    Eigen::MatrixXd basis = Eigen::MatrixXd::Zero(null.rows(), static_cast<Eigen::Index>(loose.size()));
+    for (std::size_t j = 0; j < loose.size(); ++j) basis(loose[j], static_cast<Eigen::Index>(j)) = 1;
+    return basis;
+}
+
 double alongDirection(const Expr& e, const Eigen::VectorXd& direction) {
     double sum = 0;
     for (const auto& [index, d] : e.gradient()) sum += d * direction(index);
@@ -179,7 +193,7 @@ std::vector<LooseMovement> looseMovements(const Part& part, const Adjustment& a)
     std::vector<LooseMovement> all;
     if (a.loose().cols() == 0) return all;
     const Model& model = a.model();
-    const Eigen::MatrixXd basis = sparseBasis(a.loose());
+    const Eigen::MatrixXd basis = basisOf(a);
     for (Eigen::Index j = 0; j < basis.cols(); ++j) {
         const Eigen::VectorXd direction = basis.col(j);
         LooseMovement m;

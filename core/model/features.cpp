@@ -58,6 +58,12 @@ ModelAt::ModelAt(const Model& model, const std::vector<double>& values) : model_
     }
 }
 
+const Expr& ModelAt::parameter(const std::string& name) const {
+    static const Expr nothing;
+    const int index = model_->parameterIndex(name);
+    return index < 0 ? nothing : parameter(index);
+}
+
 bool Model::isLinear(int feature) const {
     if (!bound_.empty()) return false;
     for (int at = feature; at >= 0; at = features_[static_cast<std::size_t>(at)].mirrored) {

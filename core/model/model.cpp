@@ -78,6 +78,8 @@ Model::Model(const Part& part, const std::string& free) {
     for (std::size_t i = 0; i < part.formations.size(); ++i) {
         const Formation& f = part.formations[i];
         const Formation* of = f.kind == FormationKind::Twin ? formationById(part, f.twinOf) : nullptr;
+        if (f.kind == FormationKind::Twin && of == nullptr)
+            complaints_.push_back({f.id, "it mirrors a formation that is not there"});
         for (std::size_t k = 0; of != nullptr && k < std::min(f.pins.size(), of->pins.size()); ++k)
             features_[static_cast<std::size_t>(featureIndex(f.pins[k]))].mirrored = featureIndex(of->pins[k]);
     }

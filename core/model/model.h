@@ -161,7 +161,8 @@ public:
     ModelAt(const Model& model, const std::vector<double>& values);
 
     const Expr& parameter(int index) const { return parameters_[static_cast<std::size_t>(index)]; }
-    const Expr& parameter(const std::string& name) const { return parameter(model_->parameterIndex(name)); }
+    /// Nothing (0) for a name that the part does not have, as with the lead of a twin of nothing.
+    const Expr& parameter(const std::string& name) const;
     /// Without `levels` its height and z are left out.
     Feature feature(int index, bool levels = true) const;
     /// Every feature by its identifier.

@@ -124,9 +124,11 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
         const Feature& f = features.at(part.datum.feature);
         // A face gives one coordinate; the other stays that of the pins' middle.
         if (f.kind != FeatureKind::Face) return {f.x, f.y};
+        // A level gives none.
         Part middle = part;
         middle.datum = {};
         const auto [mx, my] = datumOf(middle, adjustment);
+        if (f.faceAxis == Axis::Height) return {mx, my};
         return f.faceAxis == Axis::Along ? std::pair{f.x, my} : std::pair{mx, f.y};
     }
     const auto pins = allPins(part);

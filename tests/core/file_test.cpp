@@ -109,14 +109,40 @@ TEST_F(PunchFile, MistakesNameTheFieldAndTheWayOut) {
 }
 
 TEST_F(PunchFile, RandomDamageNeverEndsTheProgram) {
-    const std::string good = toText(test::demoPart());
+    std::vector<std::string> good = {toText(test::demoPart())};
+    for (const char* name : {"HT-RM2", "PW-VS11", "PW-RS7"})
+        good.push_back(*readWhole(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch"));
     std::mt19937 random(11);
-    for (int i = 0; i < 1500; ++i) {
-        std::string text = good;
+    for (std::size_t i = 0; i < 2000; ++i) {
+        std::string text = good[i % good.size()];
         for (unsigned k = 0; k < 1 + random() % 6; ++k)
             text[random() % text.size()] = static_cast<char>(random() % 256);
         const auto part = fromText(text, "damaged");
         if (part) derive(*part);
+    }
+}
+
+TEST_F(PunchFile, FieldsThatMeanSomethingElseNeverEndTheProgram) {
+    // Values of one place put into another: right JSON, wrong meaning.
+    std::mt19937 random(12);
+    const char* values[] = {
+        "\"f1\"",  "\"p1\"", "\"nowhere\"", "0",        "-7",       "1e6",       "\"\"",       "[]",
+        "{}",      "null",   "true",        "\"ring\"", "\"twin\"", "\"angle\"", "\"height\"", "\"pitch*pitch\"",
+        "[\"p1\"]"};
+    for (const char* name : {"QB-TB4", "HT-RM2", "PW-VS11", "PW-RS7"}) {
+        const auto whole =
+            nlohmann::ordered_json::parse(*readWhole(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch"));
+        const auto flat = nlohmann::json(whole).flatten();
+        std::vector<std::string> places;
+        for (const auto& [place, value] : flat.items()) places.push_back(place);
+        for (int i = 0; i < 400; ++i) {
+            auto j = whole;
+            for (unsigned k = 0; k < 1 + random() % 3; ++k) {
+                const nlohmann::ordered_json::json_pointer at(places[random() % places.size()]);
+                if (j.contains(at)) j[at] = nlohmann::ordered_json::parse(values[random() % std::size(values)]);
+            }
+            if (const auto part = fromText(j.dump(), "changed")) derive(*part);
+        }
     }
 }
 

@@ -176,6 +176,31 @@ TEST(Formations, APinStandsOffByAReadingOfItsOwn) {
     expectAt(f, "4", 7.5, 0);
 }
 
+TEST(Formations, TwinsOfNothingOrOfThemselvesAreSaid) {
+    FormationPlan twin = plan(FormationKind::Twin, {});
+    twin.twinOf = "f1";
+    Part part = *withFormation(bare(plan(FormationKind::Row, {3})), twin);
+    part = *withFormation(part, [&] {
+        FormationPlan other = twin;
+        other.twinOf = part.formations[1].id;
+        return other;
+    }());
+    EXPECT_TRUE(derive(part).complaints.empty()) << "a twin of a twin is one";
+    for (const std::string& of : std::vector<std::string>{"nowhere", part.formations[1].id, part.formations[2].id, ""}) {
+        Part broken = part;
+        broken.formations[1].twinOf = of;
+        const Footprint f = derive(broken);
+        EXPECT_FALSE(f.complaints.empty()) << of;
+        EXPECT_EQ(f.pads.size(), 9u);
+        for (const Pad& p : f.pads) EXPECT_TRUE(p.at.x.isFinite());
+    }
+    part = withSpotTwin(withSpot(bare(plan(FormationKind::Row, {3}))), "peg");
+    Part spots = withSpot(bare(plan(FormationKind::Row, {3})));
+    spots = withSpotTwin(spots, spots.spots[0].id);
+    spots.spots[0].twinOf = spots.spots[1].id;
+    EXPECT_FALSE(derive(spots).complaints.empty());
+}
+
 // ------------------------------------------------------------------ formulas
 
 TEST(Formulas, NamesUnitsAndArithmetic) {

@@ -114,7 +114,7 @@ TEST_P(EveryKind, CleanNotebooksSeldomRaiseAnAlarmAndBlundersAreNamed) {
         const Adjustment after(part);
         const ReadingState state = after.readings()[victim].state;
         named += state == ReadingState::InDoubt || state == ReadingState::OneOf;
-        if (most < kSameResidual - 0.1) {
+        if (most < kSameResidual) {
             ++alone;
             // Named first: the largest standardised residual of all readings together.
             double w = 0;
