@@ -225,13 +225,31 @@ private:
                 return other.tag.adjusted(-3, -3, 3, 3).intersects(tag);
             });
         };
-        for (int step = 0; step < 60; ++step) {
+        const auto covers = [&](const QRectF& tag) {
+            return std::any_of(f_.pads.begin(), f_.pads.end(), [&](const Pad& pad) {
+                const QPointF c = t_.map(pad.at);
+                const double r = t_.px(pad.land) / 2;
+                return QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r).intersects(tag);
+            });
+        };
+        const auto moveTo = [&](int step) {
             const double by = (d.lane != 0 ? d.lane * layout.laneHeight : 0.0) +
                               (step % 2 == 0 ? 1 : -1) * ((step + 1) / 2) * layout.laneHeight * 0.7;
             d.a = d.anchorA + by * side;
             d.b = d.anchorB + by * side;
             d.tag.moveCenter((d.a + d.b) / 2);
-            if (!meets(d.tag)) break;
+        };
+        // Clear of pads where that is near, else only clear of other tags.
+        constexpr int kNear = 14;
+        constexpr int kFar = 60;
+        int chosen = -1;
+        for (int step = 0; step < kNear && chosen < 0; ++step) {
+            moveTo(step);
+            if (!meets(d.tag) && !covers(d.tag)) chosen = step;
+        }
+        for (int step = 0; step < kFar && chosen < 0; ++step) {
+            moveTo(step);
+            if (!meets(d.tag)) chosen = step;
         }
         layout.lines.push_back(d);
     }
