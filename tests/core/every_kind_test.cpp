@@ -186,6 +186,61 @@ TEST(EveryKindOfPart, WhateverIsReadOnItGivesFiniteNumbers) {
     }
 }
 
+TEST(EveryKindOfPart, OneRawValueMistypedByAMillimetreIsAsIfItWereNotThere) {
+    Notebooks notebooks(38);
+    int tried = 0;
+    for (const test::Kind kind : kAllKinds)
+        for (int t = 0; t < 12; ++t) {
+            SCOPED_TRACE(fmt::format("{} {}", kindName(kind), t));
+            const auto c = notebooks.draw(kind);
+            Part part = notebooks.notebook(c, notebooks.instrument(), 10);
+            const std::size_t victim = notebooks.index(part.readings.size());
+            auto& raw = part.readings[victim].raw;
+            raw.resize(1);
+            raw.push_back(raw[0]);
+            raw.push_back(raw[0]);
+            const std::size_t typo = notebooks.index(3);
+            raw[typo].value += Length::fromMm(notebooks.index(2) == 0 ? 1 : -1);
+            Part without = part;
+            without.readings[victim].raw.erase(without.readings[victim].raw.begin() +
+                                               static_cast<std::ptrdiff_t>(typo));
+            expectSame(places(without), places(part));
+            EXPECT_TRUE(derive(part).readings[victim].stats.asked[typo]);
+            ++tried;
+        }
+    EXPECT_EQ(tried, 120);
+}
+
+TEST(EveryKindOfPart, AddingAReadingNeverMakesAPadMoreDoubtful) {
+    Notebooks notebooks(39);
+    for (const test::Kind kind : kAllKinds) {
+        const auto c = notebooks.draw(kind);
+        const test::Truth truth(c.truth);
+        Part part = notebooks.notebook(c, "vernier-0.02", 4);
+        for (int t = 0; t < 6; ++t) {
+            const Adjustment before(part);
+            const auto next = nextReading(part, before, enoughFor(0)).reading;
+            if (!next || !(truth.shown(*next) > 0)) break;
+            // One value each, so that the pooled handling stays what it is.
+            part = withReading(part, notebooks.read(truth, *next, next->instrument, 1));
+            const Adjustment after(part);
+            if (std::any_of(after.readings().begin(), after.readings().end(),
+                            [](const ReadingResult& r) { return r.state == ReadingState::InDoubt; }))
+                break;
+            for (const FeatureId& id : allPins(part)) {
+                const Feature& a = before.features().at(id);
+                const Feature& b = after.features().at(id);
+                if (before.firm(a.x)) {
+                    EXPECT_LE(after.u(b.x), before.u(a.x) * 1.01 + 1e-9) << kindName(kind) << " " << id;
+                }
+                if (before.firm(a.y)) {
+                    EXPECT_LE(after.u(b.y), before.u(a.y) * 1.01 + 1e-9) << kindName(kind) << " " << id;
+                }
+            }
+        }
+    }
+}
+
 TEST(EveryKindOfPart, TheEndsOfRowsHaveAllTheLeverage) {
     // The search over every pair of pins finds no reading that helps much more than the one that is proposed.
     Notebooks notebooks(36);
