@@ -83,10 +83,13 @@ void Sheet::layOut() {
     const Rect box = content();
     const double em = theme::em();
     for (int round = 0; round < 4; ++round) {
+        // The list of what is loose stands in the lower corner.
+        const double words =
+            1.15 * em * static_cast<double>(std::min<std::size_t>(document_.footprint().loose.size(), 4));
         const double caption = view_.lens(Lens::Doubt) ? 1.8 * em : 0.0;
         const QRectF room(em + layout_.left, 2.8 * em + layout_.above + caption,
                           width() - 2 * em - layout_.right - layout_.left,
-                          height() - 5.2 * em - layout_.above - layout_.below - caption);
+                          height() - 5.2 * em - layout_.above - layout_.below - caption - words);
         const double scale = std::min(room.width() / box.width().mm(), room.height() / box.height().mm());
         t_.scale = std::clamp(scale, kLeastScale, 60.0);
         const Point m = box.middle();

@@ -239,10 +239,23 @@ void Model::addFaces(const Part& part, const std::string& free) {
         addFeature(std::move(ref));
     };
     if (part.body.present) {
-        left_ = add(part, free, "body.left", "left face", -kBodyMargin);
-        right_ = add(part, free, "body.right", "right face", span_ + kBodyMargin);
-        rear_ = add(part, free, "body.rear", "rear face", kBodyDepth);
-        front_ = add(part, free, "body.front", "front face", -kBodyDepth);
+        // Around the field of the first formation, as it is drawn before anything is read.
+        double left = 0, right = span_, front = 0, rear = 0;
+        const auto drawn = [&](int index) {
+            const Parameter& p = parameters_[static_cast<std::size_t>(index)];
+            return p.state == Parameter::State::Taken ? p.fixed : p.assumed;
+        };
+        if (!patterns_.empty() && patterns_.front().circle >= 0) {
+            right = rear = drawn(patterns_.front().circle) / 2;
+            left = front = -right;
+        } else if (!patterns_.empty() && patterns_.front().rowGap >= 0) {
+            for (const Slot& s : slotsOf(part, part.formations.front()))
+                rear = std::max(rear, s.row * drawn(patterns_.front().rowGap));
+        }
+        left_ = add(part, free, "body.left", "left face", left - kBodyMargin);
+        right_ = add(part, free, "body.right", "right face", right + kBodyMargin);
+        rear_ = add(part, free, "body.rear", "rear face", rear + kBodyDepth);
+        front_ = add(part, free, "body.front", "front face", front - kBodyDepth);
         height_ = add(part, free, "body.height", "body height", kBodyHeight);
         addFace(kLeftFace, Kind::BodyFace, left_, Axis::Along, -1);
         addFace(kRightFace, Kind::BodyFace, right_, Axis::Along, +1);
