@@ -19,19 +19,24 @@ constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but 
 constexpr double kWholeTestRisk = 0.001;
 constexpr int kMostBlunders = 20;
 
-/// May a step be taken where distances bend? Sizes, pitches and gaps stay on their side of nothing and change by a
-/// factor of three at most, angles by 20 degrees. Otherwise a poorly known size runs into a mirrored solution.
-bool staysNear(const Model& model, const std::vector<double>& values, const Eigen::VectorXd& step) {
+/// A step as it may be taken where distances bend: sizes, pitches and gaps stay on their side of nothing and change by
+/// a factor of three at most, angles by 20 degrees. Otherwise a poorly known size runs into a mirrored solution. Each
+/// is held back by itself, so that one that a blunder drives to nothing does not hold back the rest.
+Eigen::VectorXd heldBack(const Model& model, const std::vector<double>& values, Eigen::VectorXd step) {
     constexpr double kFactor = 3;
     constexpr double kMostDegrees = 20;
-    if (!step.allFinite()) return false;
-    return std::none_of(model.parameters().begin(), model.parameters().end(), [&](const Parameter& p) {
-        if (p.unknown < 0) return false;
-        const double by = step(p.unknown);
+    constexpr double kLeastSize = 0.02;  // mm
+    for (const Parameter& p : model.parameters()) {
+        if (p.unknown < 0) continue;
+        double& by = step(p.unknown);
         const double now = values[static_cast<std::size_t>(p.unknown)];
-        if (p.isAngle) return std::abs(by) > kMostDegrees;
-        return p.isPositive && now > 0 && (now + by < now / kFactor || now + by > now * kFactor);
-    });
+        if (p.isAngle)
+            by = std::clamp(by, -kMostDegrees, kMostDegrees);
+        else if (p.isPositive && now > 0)
+            by = std::clamp(by, std::min(std::max(now / kFactor, kLeastSize), now) - now,
+                            std::max(now, kLeastSize) * kFactor - now);
+    }
+    return step;
 }
 
 using Decomposition = Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd>;
@@ -213,26 +218,31 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
     } else {
         for (int iteration = 0; iteration < kMostIterations; ++iteration) {
             const Eigen::VectorXd whole = scale_.asDiagonal() * cod.solve(v_);
-            if (!whole.allFinite() || whole.lpNorm<Eigen::Infinity>() < kConverged) break;
+            if (!whole.allFinite() || heldBack(model_, values_, whole).lpNorm<Eigen::Infinity>() < kConverged) break;
             const Eigen::VectorXd residuals = v_;
             const double before = v_.squaredNorm();
             const std::vector<double> from = values_;
-            const auto good = [&](const Eigen::VectorXd& step) {
-                if (!staysNear(model_, from, step)) return false;
-                take(from, step);
+            const auto good = [&](const Eigen::VectorXd& step, bool whenNear) {
+                const Eigen::VectorXd held = heldBack(model_, from, step);
+                if (!step.allFinite() || (whenNear && held != step)) return false;
+                take(from, held);
                 return v_.allFinite() && v_.squaredNorm() <= before * (1 + 1e-9) + 1e-12;
             };
-            bool taken = good(whole);
+            bool taken = good(whole, true);
             // Levenberg's damping holds back what is poorly determined and lets the rest go on.
             const Eigen::MatrixXd scaled = factored * scale_.asDiagonal();
 
-            for (double damping = 1e-6; !taken && damping < 1e3; damping *= 10) {
-                Eigen::MatrixXd damped(m + n, n);
-                damped << scaled, std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
+            const auto damped = [&](double damping, bool whenNear) {
+                Eigen::MatrixXd rows(m + n, n);
+                rows << scaled, std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
                 Eigen::VectorXd right = Eigen::VectorXd::Zero(m + n);
                 right.head(m) = residuals;
-                taken = good(scale_.asDiagonal() * Decomposition(damped).solve(right));
-            }
+                return good(scale_.asDiagonal() * Decomposition(rows).solve(right), whenNear);
+            };
+            for (double damping = 1e-6; !taken && damping < 3; damping *= 10) taken = damped(damping, true);
+            // What a blunder drives to nothing is held back by itself, so that the rest goes on.
+            if (!taken) taken = good(whole, false);
+            for (double damping = 1e-6; !taken && damping < 1e3; damping *= 10) taken = damped(damping, false);
             if (!taken) {
                 take(from, Eigen::VectorXd::Zero(n));
                 break;

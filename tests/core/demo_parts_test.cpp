@@ -67,6 +67,21 @@ TEST(DemoParts, TheSocketIsMirroredAndItsLocksFollow) {
     EXPECT_NEAR((at(derive(shorter), "lock 2") - at(derive(shorter), "lock 1")).x.mm(), 25.44, 0.02);
 }
 
+TEST(DemoParts, AWildValueAmongFormulasIsNamedAndMovesNothingElse) {
+    const Part part = demo("PW-VS11");
+    const Footprint good = derive(part);
+    const Part wild = withReading(part, test::reading("lock12", "lock13", Contact::Outside, Axis::Along, {3.0}));
+    const Footprint f = derive(wild);
+    for (std::size_t i = 0; i < part.readings.size(); ++i)
+        EXPECT_NE(f.readings[i].state, ReadingState::InDoubt) << i + 1;
+    EXPECT_NE(f.readings.back().state, ReadingState::Agrees);
+    for (std::size_t i = 0; i < good.pads.size(); ++i) {
+        EXPECT_NEAR(f.pads[i].at.x.mm(), good.pads[i].at.x.mm(), 1e-6);
+        EXPECT_NEAR(f.pads[i].at.y.mm(), good.pads[i].at.y.mm(), 1e-6);
+    }
+    EXPECT_NEAR(f.body->rect.height().mm(), 12.5, 1e-6);
+}
+
 TEST(DemoParts, TheRingFindsTheDrawingsWrongValue) {
     const Part part = demo("PW-RS7");
     const Footprint f = derive(part);
