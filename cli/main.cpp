@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <iostream>
 
+#include "cli/find_command.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/part/file.h"
@@ -114,7 +115,7 @@ int format(const std::string& file) {
 }  // namespace
 
 int main(int argc, char** argv) {
-    CLI::App app("Punchbit on the command line: from caliper readings to a checked footprint.", "punch");
+    CLI::App app("Punchbit on the command line: from readings and scans to a checked footprint.", "punch");
     app.set_version_flag("--version", std::string("punch ") + punch::kVersion);
     app.require_subcommand(1);
     std::string file;
@@ -133,6 +134,18 @@ int main(int argc, char** argv) {
     exportCommand->add_option("FILE", file, "a .punch file")->required();
     exportCommand->add_option("--to", folder, "folder for the files; made when missing")->required();
     exportCommand->add_option("--format", formats, "gerber, drill, csv, svg; all when none is named");
+    FindArguments find;
+    auto* findOption =
+        app.add_subcommand("find", "Find pins, pads, holes and their formation in a scan (docs/find-json.md)");
+    findOption->add_option("IMAGE", find.image, "PNG, JPEG, TIFF, BMP or WebP")->required();
+    findOption->add_flag("--json", find.json, "as JSON");
+    findOption->add_option("--dpi", find.dpi, "scale, instead of a ruler or the file's own dpi");
+    findOption->add_option("--pair", find.pairs, "X1,Y1,X2,Y2,LENGTH: two pixels a known length apart; may be repeated")
+        ->take_all();
+    findOption->add_option("--face", find.face, "the face that the picture shows")
+        ->required()
+        ->check(CLI::IsMember({"part", "solder"}));
+    findOption->add_option("--region", find.region, "X,Y,W,H: pixels to look in");
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();
 
@@ -144,6 +157,7 @@ int main(int argc, char** argv) {
     }
     if (deriveCommand->parsed()) return derivePart(file, json);
     if (checkCommand->parsed()) return check(files);
+    if (findOption->parsed()) return findCommand(find);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);
     return format(file);
 }

@@ -1,0 +1,72 @@
+#pragma once
+// From a picture to a proposal: its scale, how far it is turned, what stands in it, and the formation they make.
+//
+// Nothing here is taken for granted: the user looks at the proposal and takes it, or parts of it (picture/take.h).
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/result.h"
+#include "core/picture/find_features.h"
+#include "core/picture/picture.h"
+#include "core/picture/picture_scale.h"
+#include "core/picture/recognise.h"
+#include "core/picture/ruler.h"
+
+namespace punch {
+
+struct FindOptions {
+    std::vector<ScalePair> pairs;  ///< known lengths; they go before everything else
+    std::optional<Dpi> dpi;        ///< what the user says; goes before the ruler and the file
+    bool lookForRuler = true;
+    bool fromBelow = true;              ///< the solder face is seen: left and right are exchanged
+    std::optional<PixelRegion> region;  ///< where to look for features; the ruler is looked for everywhere
+};
+
+enum class FoundKind { Pin, Pad, Hole, Peg, Lug };
+
+/// Frame of mm values: straightened, x right, y up, seen from the part side, from the middle of what was found.
+struct FoundFeature {
+    FoundKind kind = FoundKind::Pin;
+    SeenFeature seen;              ///< in pixels
+    double x = 0, y = 0;           ///< mm
+    double width = 0, height = 0;  ///< mm, along and across `rotation`
+    double rotation = 0;           ///< degrees, counter-clockwise, of `width`; 0 for a round one
+    double u = 0;                  ///< mm, standard uncertainty of x and of y within the picture, without the scale's
+    double uSize = 0;              ///< mm
+    int slot = -1;                 ///< index in the formation's slots; -1 when it is not one of them
+};
+
+struct Found {
+    PictureScale scale;
+    std::vector<Ruler> rulers;           ///< offered, whether or not the scale comes from them
+    double angle = 0, uAngle = 0;        ///< degrees, counter-clockwise as one looks at the picture
+    std::vector<FoundFeature> features;  ///< the formation's in its order, then the rest
+    std::optional<RecognisedFormation> formation;
+    double direction = 0;            ///< degrees, 0 or 90: how its rows run in the straightened frame
+    std::vector<std::string> notes;  ///< for people
+};
+
+/// Errors: pairs that say nothing, no scale at all, a region outside the picture.
+Result<Found> findInPicture(const Picture& picture, const FindOptions& options);
+
+/// The same again without some of the features ("drop it"): formation, kinds and angle are worked out anew.
+Found withoutFeatures(Found found, const std::vector<std::size_t>& dropped, bool fromBelow);
+
+/// "pin", "pad", "hole", "peg", "lug".
+std::string foundKindName(FoundKind kind);
+/// "round", "square", "rectangular", "oval".
+std::string foundShapeName(const FoundFeature& feature);
+/// "An arc of 6, circle 14.98, 30.0° apart", "A row of 8, pitch 2.54".
+std::string formationWords(const RecognisedFormation& formation);
+
+/// The standard pitch that fits and no other; `u` of the pitch with the scale's. None when none or several do.
+std::optional<double> standardPitch(const RecognisedFormation& formation, double u);
+/// Standard uncertainty of a length along the rows with the scale's, mm.
+double withScaleU(const Found& found, const Fitted& length);
+
+/// As `punch find --json` prints it (docs/find-json.md).
+std::string findJson(const Found& found, bool fromBelow);
+
+}  // namespace punch

@@ -1,0 +1,32 @@
+#pragma once
+// A pattern of places, roughly known, and its least-squares fit. Only recognise.cpp hands patterns to it.
+
+#include <optional>
+#include <vector>
+
+#include "core/picture/recognise.h"
+
+namespace punch {
+
+struct Pattern {
+    FormationKind kind = FormationKind::Row;
+    std::vector<PatternSlot> slots;
+    std::vector<int> columns;  ///< positions of each row, or around
+    double turn = 0;           ///< degrees, of the rows
+    double pitch = 0, rearPitch = 0, gap = 0, shift = 0;
+    bool hasShift = false;     ///< the rear row stands where it likes
+    bool staggerLeft = false;  ///< every second row begins half a pitch further left rather than right
+    double centreX = 0, centreY = 0, circle = 0, start = 0, step = 0;
+    bool arc = false, middle = false;
+};
+
+/// The pattern's parameters and turn from all places; slots in geometric order, empty positions listed.
+RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Pattern& pattern);
+
+struct PlaceCircle {
+    double x = 0, y = 0, radius = 0;
+};
+/// None when the places lie on a line.
+std::optional<PlaceCircle> circleThroughPlaces(const std::vector<FoundPlace>& places, const std::vector<int>& which);
+
+}  // namespace punch

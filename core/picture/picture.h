@@ -1,0 +1,71 @@
+#pragma once
+// Picture: the pixels of a scan or photograph, and what its file says about its size.
+//
+// Frame of a picture: pixel centres at whole numbers, x to the right, y down, the middle of the top left pixel at 0,0.
+
+#include <cstddef>
+#include <cstdint>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace punch {
+
+/// A place in a picture, pixels.
+struct PixelPoint {
+    double x = 0, y = 0;
+    friend bool operator==(const PixelPoint&, const PixelPoint&) = default;
+};
+
+/// Part of a picture, in whole pixels.
+struct PixelRegion {
+    int x = 0, y = 0, width = 0, height = 0;
+    bool contains(double px, double py) const {
+        return px >= x - 0.5 && py >= y - 0.5 && px < x + width - 0.5 && py < y + height - 0.5;
+    }
+    friend bool operator==(const PixelRegion&, const PixelRegion&) = default;
+};
+
+/// Pixels per inch along both axes, as a file states them.
+struct Dpi {
+    double x = 0, y = 0;
+    friend bool operator==(const Dpi&, const Dpi&) = default;
+};
+
+struct Picture {
+    int width = 0, height = 0;
+    int channels = 1;                ///< 1: grey; 3: red, green, blue
+    std::vector<std::uint8_t> data;  ///< row by row from the top, channels interleaved
+    std::optional<Dpi> dpi;          ///< none when the file states none that a scanner could have
+    std::string format;              ///< "PNG", "JPEG"
+    std::vector<std::string> notes;  ///< what was done to it on the way in, for people
+
+    const std::uint8_t* row(int y) const {
+        return data.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(width) * channels;
+    }
+    std::uint8_t* row(int y) {
+        return data.data() + static_cast<std::size_t>(y) * static_cast<std::size_t>(width) * channels;
+    }
+};
+
+/// Luminance only, which is what edges are looked for in.
+struct Grey {
+    int width = 0, height = 0;
+    std::vector<std::uint8_t> data;
+
+    std::uint8_t at(int x, int y) const { return data[static_cast<std::size_t>(y) * width + x]; }
+    /// Between pixel centres, bilinear; outside the border value goes on.
+    double sample(double x, double y) const;
+};
+
+/// Luminance by Rec. 709 weights, of the whole picture or a part of it.
+Grey greyOf(const Picture& picture);
+Grey greyOf(const Picture& picture, const PixelRegion& region);
+
+/// Averages of `factor` x `factor` pixels; a rest at the right and bottom is left out. Pixel (i, j) of the result has
+/// its middle at ((i + 0.5) factor - 0.5, ...) of the original.
+Grey reduced(const Grey& grey, int factor);
+/// Half the size, averages of 2 x 2 pixels (of what is there at the edges).
+Picture halved(const Picture& picture);
+
+}  // namespace punch
