@@ -26,7 +26,7 @@ struct Span {
 
 /// Where the jaws stood, in the part's plane. None for what has no place on the sheet (heights, removed features).
 std::optional<Span> spanOf(const Part& part, const Footprint& f, const Reading& r) {
-    if (r.axis == Axis::Height || r.contact == Contact::Quantity) return {};
+    if (r.axis == Axis::Height || r.contact == Contact::Quantity || r.pick) return {};
     const FeatureId idA = asMeant(r, r.a);
     const FeatureId idB = asMeant(r, r.b);
     const bool faceA = isFace(part, idA);

@@ -76,8 +76,9 @@ Adjustment::Adjustment(const Part& part, const std::string& free)
         if (r.state == ReadingState::InDoubt) {
             r.expected = evaluate(part, i, at_)->value();
             const char* unit = part.readings[i].contact == Contact::Angle ? "°" : " mm";
-            r.words = fmt::format("{:.3f}{} off what the rest agree on ({:.3f}{})", r.stats.mean - r.expected, unit,
-                                  r.expected, unit);
+            r.words = fmt::format("{:.3f}{} off what the rest agree on", r.stats.mean - r.expected, unit);
+            // A place in a picture is no number that people know.
+            if (part.readings[i].contact != Contact::Picture) r.words += fmt::format(" ({:.3f}{})", r.expected, unit);
         }
     }
 }
@@ -86,6 +87,11 @@ Adjustment::Equation Adjustment::resolve(const Part& part, const Reading& r, con
     Equation e;
     if (r.contact == Contact::Quantity) {
         e.parameter = model_.parameterIndex(r.name);
+        return e;
+    }
+    if (r.pick) {
+        e.picture = model_.pictureIndex(r.source);
+        e.a = r.a.empty() ? -1 : model_.featureIndex(r.a);
         return e;
     }
     e.a = model_.featureIndex(asMeant(r, r.a));
@@ -112,10 +118,14 @@ Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const Mod
         if (e.parameter >= 0) return at.parameter(e.parameter);
         return problem("a named value needs a name", r.id, "Name it, as in “A”");
     }
+    if (r.pick && e.picture < 0)
+        return problem("the picture that it was taken in is no longer there", r.id, "Bring the picture back, or remove it");
+    if (r.pick && r.contact == Contact::PictureLength) return pictureExpr(r, at.picture(e.picture), nullptr);
     if (e.a < 0 || (!r.b.empty() && e.b < 0) || (!r.c.empty() && e.c < 0))
         return problem("it was taken on a feature that is no longer there", r.id,
                        "Bring the feature back, join the reading to another, or remove it");
     const Feature a = at.feature(e.a);
+    if (r.pick) return pictureExpr(r, at.picture(e.picture), &a);
     std::optional<Feature> b;
     std::optional<Feature> c;
     if (e.b >= 0) b.emplace(at.feature(e.b));
@@ -143,7 +153,17 @@ void Adjustment::fillRows(const Part& part, bool drawn) {
     for (Eigen::Index row = 0; row < v_.size(); ++row) {
         const int reading = rows_[static_cast<std::size_t>(row)];
         if (reading < 0) {
-            const auto& letter = model_.letterValues()[static_cast<std::size_t>(-1 - reading)];
+            const auto known = static_cast<std::size_t>(-1 - reading);
+            if (known >= model_.letterValues().size()) {
+                const Prior& prior = model_.priors()[known - model_.letterValues().size()];
+                Expr p = at_.parameter(prior.parameter);
+                if (prior.minus >= 0) p = p - at_.parameter(prior.minus);
+                j_.row(row).setZero();
+                for (const auto& [index, d] : p.gradient()) j_(row, index) = d / prior.u;
+                v_(row) = (prior.value - p.value()) / prior.u;
+                continue;
+            }
+            const auto& letter = model_.letterValues()[known];
             const DrawnRange range = drawnRange(letter.value);
             const Expr& f = at_.parameter(letter.parameter);
             const double u = std::max(range.half() / std::sqrt(3.0), kLeastU);
@@ -179,7 +199,8 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
     rows_.clear();
     for (std::size_t i = 0; i < use.size(); ++i)
         if (use[i]) rows_.push_back(static_cast<int>(i));
-    for (std::size_t i = 0; i < model_.letterValues().size(); ++i) rows_.push_back(-1 - static_cast<int>(i));
+    for (std::size_t i = 0; i < model_.letterValues().size() + model_.priors().size(); ++i)
+        rows_.push_back(-1 - static_cast<int>(i));
     const auto m = static_cast<Eigen::Index>(rows_.size());
     j_.resize(m, n);
     v_.resize(m);

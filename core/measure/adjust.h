@@ -65,8 +65,8 @@ public:
     /// The share of each reading in the variance of a value, the weightiest first; all readings together have 1.
     std::vector<std::pair<std::size_t, double>> weightsIn(const Expr& e) const;
 
-    /// The last Jacobian, rows over their u; residuals over their u; and the reading of each row (-1: a letter's
-    /// value).
+    /// The last Jacobian, rows over their u; residuals over their u; and the reading of each row (below 0: a letter's
+    /// value, or what is known of a picture's scale).
     const Eigen::MatrixXd& jacobian() const { return j_; }
     const Eigen::VectorXd& residuals() const { return v_; }
     const std::vector<int>& rows() const { return rows_; }
@@ -83,6 +83,7 @@ private:
         int parameter = -1;  ///< of a named value
         int zero = -1;       ///< the instrument's zero
         int same = -1;       ///< reading that it was found equal to
+        int picture = -1;    ///< of Model::pictures()
         double sign = 1;
         bool linear = false;    ///< its gradient is the same everywhere
         std::optional<Expr> f;  ///< as drawn; later at the last values that were tried

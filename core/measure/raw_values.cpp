@@ -8,7 +8,9 @@
 
 #include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
+#include "core/model/picture_terms.h"
 #include "core/part/drawing_value.h"
+#include "core/picture/picture_scale.h"
 
 namespace punch {
 namespace {
@@ -112,6 +114,32 @@ void useRim(const Reading& r, const Instrument& instrument, ReadingStats& s) {
     s.u = std::max(std::sqrt(sum), kLeastU);
 }
 
+/// What was read in a picture: model/picture_terms.h says what its mean stands for.
+void usePick(const Part& part, const Reading& r, ReadingStats& s) {
+    const Source* source = pictureOf(part, r);
+    if (source == nullptr) {
+        s.question = "the picture that it was taken in is no longer there";
+        return;
+    }
+    if (source->face == PictureFace::NotSaid && r.contact == Contact::Picture) {
+        s.question = "which face the picture shows has not been said";
+        return;
+    }
+    if (r.contact == Contact::PictureLength) {
+        if (r.raw.empty()) {
+            s.question = "no length yet";
+            return;
+        }
+        if (std::hypot(r.pick->b.x - r.pick->a.x, r.pick->b.y - r.pick->a.y) < kLeastPairPixels) {
+            s.question = "its two ends lie on each other: choose two places far apart";
+            return;
+        }
+    }
+    s.mean = pickMean(r, *source, isFace(part, r.a));
+    s.usable = true;
+    s.u = std::max(pickU(r, *source), kLeastU);
+}
+
 bool sameContact(const Reading& a, const Reading& b) {
     return a.a == b.a && a.b == b.b && a.c == b.c && a.contact == b.contact && a.axis == b.axis &&
            a.isSigned == b.isSigned && a.sameAs.empty() && b.sameAs.empty();
@@ -171,6 +199,10 @@ std::vector<ReadingStats> readingStats(const Part& part) {
         ReadingStats& s = stats[j];
         s.asked.assign(r.raw.size(), false);
         specimens = specimens || r.specimen > 0;
+        if (r.pick) {
+            usePick(part, r, s);
+            continue;
+        }
         if (r.drawing) {
             useDrawing(*r.drawing, s);
             continue;

@@ -136,7 +136,7 @@ std::optional<Slip> contradicted(const Part& part, const Adjustment& a, std::siz
 /// A size that no part has, when nothing else can check it.
 std::optional<Slip> implausible(const Part& part, std::size_t i, const ReadingResult& r) {
     const Reading& reading = part.readings[i];
-    if (!r.stats.usable || reading.contact == Contact::Angle || reading.contact == Contact::Quantity ||
+    if (!r.stats.usable || reading.pick || reading.contact == Contact::Angle || reading.contact == Contact::Quantity ||
         reading.drawing || !reading.sameAs.empty())
         return {};
     const double mean = std::abs(r.stats.mean);
@@ -260,6 +260,7 @@ std::vector<Slip> findSlips(const Part& part, const Adjustment& a) {
     for (std::size_t i = 0; i < part.readings.size(); ++i) {
         const ReadingResult& r = a.readings()[i];
         std::optional<Slip> slip;
+        if (part.readings[i].pick) continue;  // nobody typed it
         if (r.state != ReadingState::Orphan) slip = rawSlip(part, i, r);
         if (!slip && (r.state == ReadingState::InDoubt || r.state == ReadingState::OneOf))
             slip = contradicted(part, a, i);

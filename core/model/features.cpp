@@ -141,6 +141,12 @@ Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
     return f;
 }
 
+PictureAt ModelAt::picture(int index) const {
+    const PictureTerm& t = model_->pictures_[static_cast<std::size_t>(index)];
+    return {parameter(t.scaleX), parameter(t.scaleY), parameter(t.angle), parameter(t.x), parameter(t.y), t.nominal,
+            t.mirrored};
+}
+
 Feature ModelAt::feature(int index, bool levels) const {
     const Model::Ref& ref = model_->features_[static_cast<std::size_t>(index)];
     Feature f;

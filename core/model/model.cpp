@@ -69,6 +69,7 @@ Model::Model(const Part& part, const std::string& free) {
     for (const Reading& r : part.readings)
         if (r.contact == Contact::Quantity && !r.name.empty() && !has(r.name))
             add(part, free, r.name, r.name, r.raw.empty() ? 10.0 : r.raw.front().value.mm());
+    addPictures(part, free);
     // Twins are joined to what they mirror once everything has its index.
     for (Ref& ref : features_)
         if (ref.kind == Kind::Spot) {
@@ -274,6 +275,34 @@ void Model::addFaces(const Part& part, const std::string& free) {
         const int at = add(part, free, f.id + ".at", f.name, f.positive ? far : -far);
         addFace(f.id, Kind::Face, at, f.axis, f.positive ? 1 : -1);
     }
+}
+
+void Model::addPictures(const Part& part, const std::string& free) {
+    for (const Source& s : part.sources) {
+        const bool used = std::any_of(part.readings.begin(), part.readings.end(),
+                                      [&](const Reading& r) { return r.pick && r.source == s.id; });
+        if (!used) continue;
+        const std::string who = s.title.empty() ? s.id : s.title;
+        PictureTerm t;
+        t.source = s.id;
+        t.nominal = s.nominalMmPerPixel();
+        t.mirrored = s.fromBelow();
+        t.scaleX = add(part, free, s.id + ".scaleX", who + ", scale along x", 1);
+        t.scaleY = add(part, free, s.id + ".scaleY", who + ", scale along y", 1);
+        t.angle = add(part, free, s.id + ".angle", who + ", turn", 0, true);
+        t.x = add(part, free, s.id + ".x", who + ", shift along x", 0);
+        t.y = add(part, free, s.id + ".y", who + ", shift along y", 0);
+        for (const int scale : {t.scaleX, t.scaleY}) parameters_[static_cast<std::size_t>(scale)].isPositive = true;
+        const auto priors = picturePriors(part, t);
+        priors_.insert(priors_.end(), priors.begin(), priors.end());
+        pictures_.push_back(std::move(t));
+    }
+}
+
+int Model::pictureIndex(const std::string& source) const {
+    for (std::size_t i = 0; i < pictures_.size(); ++i)
+        if (pictures_[i].source == source) return static_cast<int>(i);
+    return -1;
 }
 
 // ------------------------------------------------------------------ given values and formulas

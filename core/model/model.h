@@ -16,6 +16,7 @@
 //   panel, knob, plug      <id>.at
 //   body                   body.left, .right, .front, .rear, .height
 //   instrument's zero      zero.<instrument>
+//   picture                <source>.scaleX, .scaleY (by its nominal scale), .angle, .x, .y
 //   named value            its own name
 // A parameter is free (to be measured), taken (a standard value), given (typed) or a formula on other names.
 
@@ -27,6 +28,7 @@
 
 #include "core/base/quantity.h"
 #include "core/model/feature.h"
+#include "core/model/picture_terms.h"
 #include "core/part/part.h"
 #include "core/part/slots.h"
 
@@ -79,6 +81,12 @@ public:
     };
     const std::vector<LetterValue>& letterValues() const { return letterValues_; }
 
+    /// Pictures that readings were taken in; what is known of their scales beforehand.
+    const std::vector<PictureTerm>& pictures() const { return pictures_; }
+    const std::vector<Prior>& priors() const { return priors_; }
+    /// -1 when no reading was taken in it.
+    int pictureIndex(const std::string& source) const;
+
 private:
     friend class ModelAt;
     enum class Kind { Pin, Spot, BodyFace, Face, Body };
@@ -129,6 +137,7 @@ private:
     void addFormation(const Part& part, const std::string& free, const Formation& f);
     void addSpot(const Part& part, const std::string& free, const Spot& spot, double drawnX);
     void addFaces(const Part& part, const std::string& free);
+    void addPictures(const Part& part, const std::string& free);
     void addFeature(Ref ref);
     void bindFormulas(const Part& part);
     int nameIndex(const Part& part, const std::string& name);
@@ -147,6 +156,8 @@ private:
     std::vector<Named> named_;
     std::vector<Complaint> complaints_;
     std::vector<LetterValue> letterValues_;
+    std::vector<PictureTerm> pictures_;
+    std::vector<Prior> priors_;
     std::unordered_map<std::string, std::string> alias_;
     int left_ = -1, right_ = -1, front_ = -1, rear_ = -1, height_ = -1;
     double span_ = 0;  ///< mm, of the first formation as assumed
@@ -165,6 +176,8 @@ public:
     const Expr& parameter(const std::string& name) const;
     /// Without `levels` its height and z are left out.
     Feature feature(int index, bool levels = true) const;
+    /// A picture of Model::pictures().
+    PictureAt picture(int index) const;
     /// Every feature by its identifier.
     std::map<FeatureId, Feature> features() const;
 

@@ -2,8 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <algorithm>
+
 #include "core/base/atomic_file.h"
 #include "core/part/file_sections.h"
+#include "core/part/names.h"
 
 namespace punch {
 Json toJson(const Source& s) {
@@ -11,6 +14,13 @@ Json toJson(const Source& s) {
     putText(j, "link", s.link);
     putText(j, "picture", s.picture);
     putText(j, "note", s.note);
+    if (s.face != PictureFace::NotSaid) j["face"] = nameOf(s.face);
+    if (s.page != 0) j["page"] = s.page;
+    if (s.width > 0) j["pixels"] = {s.width, s.height};
+    if (s.dpi > 0) j["dpi"] = s.dpi;
+    if (s.dpi > 0 && !s.dpiStated) j["dpiStated"] = false;
+    if (s.exactScale) j["exactScale"] = true;
+    if (s.above.nm() != 0) j["above"] = s.above.mm();
     return withUnknown(j, s.unknown);
 }
 
@@ -21,6 +31,20 @@ Source sourceFrom(Fields f) {
     s.link = f.text("link", "");
     s.picture = f.text("picture", "");
     s.note = f.text("note", "");
+    s.face = f.choice<PictureFace>("face", PictureFace::NotSaid);
+    s.page = std::max(0, f.whole("page", 0));
+    if (const auto pixels = f.list("pixels"); pixels.size() == 2) {
+        s.width = static_cast<int>(std::clamp(f.finite(pixels[0].second, pixels[0].first), 0.0, 1e6));
+        s.height = static_cast<int>(std::clamp(f.finite(pixels[1].second, pixels[1].first), 0.0, 1e6));
+    }
+    s.dpi = f.number("dpi", 0);
+    if (s.dpi != 0 && !(s.dpi >= 1 && s.dpi <= 100000)) {
+        f.fail(f.at("dpi"), "a picture has 1 to 100000 dots per inch");
+        s.dpi = 0;
+    }
+    s.dpiStated = f.flag("dpiStated", s.dpi > 0);
+    s.exactScale = f.flag("exactScale", false);
+    s.above = f.lengthAt("above", {});
     s.unknown = f.rest();
     return s;
 }

@@ -99,6 +99,23 @@ DrawingValue drawingFrom(Fields& in, const Json& j, const std::string& path) {
     return {};
 }
 
+bool isOfNothing(Contact c) { return c == Contact::Quantity || c == Contact::PictureLength; }
+
+Pick pickFrom(Fields f) {
+    Pick p;
+    p.a = {f.number("x", 0), f.number("y", 0)};
+    if (const auto to = f.list("to"); to.size() == 2)
+        p.b = {f.finite(to[0].second, to[0].first), f.finite(to[1].second, to[1].first)};
+    p.size = f.number("size", 0);
+    p.u = f.number("u", p.u);
+    if (!(p.u > 0 && p.u < 1e5)) {
+        f.fail(f.at("u"), "the doubt of a place in a picture is above 0 pixels");
+        p.u = 0.5;
+    }
+    p.unknown = f.rest();
+    return p;
+}
+
 }  // namespace
 
 // ------------------------------------------------------------------ readings
@@ -122,6 +139,13 @@ Json toJson(const Reading& r) {
     if (r.specimen != 0) j["specimen"] = r.specimen;
     putText(j, "sameAs", r.sameAs);
     putText(j, "source", r.source);
+    if (r.pick) {
+        Json pick = {{"x", r.pick->a.x}, {"y", r.pick->a.y}};
+        if (r.contact == Contact::PictureLength) pick["to"] = {r.pick->b.x, r.pick->b.y};
+        if (r.contact == Contact::Size) pick["size"] = r.pick->size;
+        pick["u"] = r.pick->u;
+        j["pick"] = withUnknown(pick, r.pick->unknown);
+    }
     putText(j, "note", r.note);
     return withUnknown(j, r.unknown);
 }
@@ -132,8 +156,8 @@ Reading readingFrom(Fields f) {
     r.contact = f.choice<Contact>("contact", Contact::Outside);
     r.axis = f.choice<Axis>("axis", Axis::Along);
     const auto of = f.texts("of");
-    const bool one = r.contact == Contact::Size || r.contact == Contact::Rim;
-    const std::size_t least = r.contact == Contact::Quantity ? 0 : one ? 1 : 2;
+    const bool one = r.contact == Contact::Size || r.contact == Contact::Rim || r.contact == Contact::Picture;
+    const std::size_t least = isOfNothing(r.contact) ? 0 : one ? 1 : 2;
     const std::size_t most = r.contact == Contact::Angle ? 3 : least;
     if (of.size() < least || of.size() > most)
         f.fail(f.at("of"), fmt::format("“{}” is of {}{} features, not {}", nameOf(r.contact), least,
@@ -153,6 +177,9 @@ Reading readingFrom(Fields f) {
     if (r.specimen < 0) f.fail(f.at("specimen"), "specimens are counted from 1");
     r.sameAs = f.text("sameAs", "");
     r.source = f.text("source", "");
+    if (const auto pick = f.json("pick"); pick && pick->is_object()) r.pick = pickFrom(f.sub(*pick, f.at("pick")));
+    if (!r.pick && (r.contact == Contact::Picture || r.contact == Contact::PictureLength))
+        f.fail(f.at("pick"), "a reading in a picture has its place there");
     r.note = f.text("note", "");
     r.unknown = f.rest();
     return r;

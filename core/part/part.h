@@ -12,6 +12,7 @@
 #include "core/part/formation.h"
 #include "core/part/reading.h"
 #include "core/part/rules.h"
+#include "core/part/source.h"
 
 namespace punch {
 
@@ -39,18 +40,7 @@ struct Given {
     friend bool operator==(const Given&, const Given&) = default;
 };
 
-// ------------------------------------------------------------------ evidence and the whole
-
-/// Evidence that the user keeps with the part.
-struct Source {
-    std::string id;
-    std::string title;
-    std::string link;
-    std::string picture;  ///< file, named from the part's folder; may be empty
-    std::string note;
-    UnknownFields unknown;
-    friend bool operator==(const Source&, const Source&) = default;
-};
+// ------------------------------------------------------------------ the whole
 
 struct Part {
     std::string name = "New part";

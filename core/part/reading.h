@@ -8,14 +8,12 @@
 #include "core/base/angle.h"
 #include "core/base/length.h"
 #include "core/base/quantity.h"
+#include "core/part/source.h"
 
 namespace punch {
 
 /// Lasting name of a feature: "p3", "peg1", "body", "body.left". Never reused within a part.
 using FeatureId = std::string;
-
-/// Fields of a file that this version does not know, as the text of a JSON object; kept and written back. Mostly empty.
-using UnknownFields = std::string;
 
 enum class Axis {
     Along,   ///< along the row (x)
@@ -36,6 +34,8 @@ enum class Contact {
     Angle,       ///< direction of the line from A to B against the row, or the angle A-B-C at B; degrees
     Rim,         ///< diameter of a round feature from the three chords between three points on its rim
     Quantity,    ///< a named value of no feature, for formulas only
+    Picture,     ///< the centre of a feature in a picture: its place along the picture's x or y (axis)
+    PictureLength,  ///< a known length in a picture, of no feature: a ruler's graduations
 };
 
 /// One value as it was read.
@@ -84,6 +84,7 @@ struct Reading {
     bool isSigned = false;                ///< a coordinate: B from A, positive to the right or to the rear
     int specimen = 0;                     ///< 1, 2, 3: the sample it was taken on; 0 the part in hand
     std::string sameAs;                   ///< id of the reading that this one was found equal to
+    std::optional<Pick> pick;             ///< where in the picture `source` it was taken
     friend bool operator==(const Reading&, const Reading&) = default;
 };
 

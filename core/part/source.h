@@ -1,0 +1,52 @@
+#pragma once
+// Evidence that the user keeps with a part: links, pictures, drawings. A picture can be made an instrument.
+//
+// Frame of picture values: pixels, y down (base/pixel.h). What is read in a picture stands among the readings, with the
+// place in pixels; the picture's scale along both axes, its turn and its shift are unknowns of the adjustment:
+// "<id>.scaleX", ".scaleY" (by the nominal scale), ".angle", ".x", ".y" (core/model/pictures.cpp).
+
+#include <string>
+
+#include "core/base/length.h"
+#include "core/base/pixel.h"
+
+namespace punch {
+
+/// Which face of the part a picture shows.
+enum class PictureFace { NotSaid, PartSide, SolderSide };
+
+/// Fields of a file that this version does not know, as the text of a JSON object; kept and written back. Mostly empty.
+using UnknownFields = std::string;
+
+struct Source {
+    std::string id;
+    std::string title;
+    std::string link;
+    std::string picture;  ///< file, named from the part's folder; may be empty
+    std::string note;
+    UnknownFields unknown;
+    PictureFace face = PictureFace::NotSaid;
+    int page = 0;              ///< of a document, from 0
+    int width = 0, height = 0;  ///< pixels; 0 while it was never opened
+    double dpi = 0;            ///< pixels per inch that the file states (of a document: at which it is drawn); 0 for none
+    bool dpiStated = false;    ///< `dpi` is the file's word; else it only serves as a nominal scale
+    bool exactScale = false;   ///< a drawing's own geometry: `dpi` is exact
+    Length above;              ///< doubt of how high what is seen stands above the glass
+    friend bool operator==(const Source&, const Source&) = default;
+
+    /// The scale that the adjustment's scales are relative to.
+    double nominalMmPerPixel() const { return 25.4 / (dpi > 0 ? dpi : 600.0); }
+    bool fromBelow() const { return face == PictureFace::SolderSide; }
+};
+
+/// Where in its picture a reading was taken.
+struct Pick {
+    PixelPoint a;      ///< centre of the feature, or one end of a known length
+    PixelPoint b;      ///< the other end of a known length
+    double u = 0.5;    ///< pixels, standard uncertainty of each coordinate; of a size: of the size
+    double size = 0;   ///< pixels, of a size read across the feature
+    UnknownFields unknown;
+    friend bool operator==(const Pick&, const Pick&) = default;
+};
+
+}  // namespace punch

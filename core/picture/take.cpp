@@ -1,0 +1,294 @@
+#include "core/picture/take.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/part/edit.h"
+
+namespace punch {
+
+namespace {
+
+Source* sourceById(Part& part, const std::string& id) {
+    for (Source& s : part.sources)
+        if (s.id == id) return &s;
+    return nullptr;
+}
+
+bool isRead(const Part& part, const Formation& f) {
+    return std::any_of(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
+        for (const FeatureId* id : {&r.a, &r.b, &r.c})
+            if (std::find(f.pins.begin(), f.pins.end(), *id) != f.pins.end()) return true;
+        return false;
+    });
+}
+
+/// Rows or rings with empty positions that the part describes in another way: a row as a grid of one row.
+FormationPlan planFrom(const RecognisedFormation& f) {
+    FormationPlan plan;
+    plan.kind = f.kind;
+    plan.rows = f.rows;
+    plan.middle = f.middle;
+    plan.arc = f.arc;
+    const bool straight = f.kind == FormationKind::Row || f.kind == FormationKind::TwoRows;
+    if (straight && !f.leftOut.empty()) {
+        plan.kind = FormationKind::Grid;
+        const int columns = *std::max_element(f.rows.begin(), f.rows.end());
+        plan.rows.assign(f.rows.size(), columns);
+        for (std::size_t row = 0; row < f.rows.size(); ++row)
+            for (int c = 0; c < columns; ++c)
+                if (std::none_of(f.slots.begin(), f.slots.end(), [&](const PatternSlot& s) {
+                        return s.row == static_cast<int>(row) && s.column == c;
+                    }))
+                    plan.leftOut.push_back(static_cast<int>(row) * columns + c);
+    } else if (f.kind == FormationKind::Grid) {
+        plan.leftOut = f.leftOut;
+    } else if (f.kind == FormationKind::Ring) {
+        plan.rows = {static_cast<int>(f.slots.size()) - (f.middle ? 1 : 0)};
+    }
+    return plan;
+}
+
+LeadShape leadOf(const Found& found) {
+    const FoundFeature& f = found.features.front();
+    if (f.seen.rim.shape == RimShape::Round) return LeadShape::Round;
+    return f.height > 0.9 * f.width ? LeadShape::Square : LeadShape::Rectangular;
+}
+
+/// Where the formation's numbers are drawn before the adjustment has spoken.
+void draw(Part& part, const std::string& prefix, const RecognisedFormation& f) {
+    const auto put = [&](const char* name, const std::optional<Fitted>& v) {
+        if (v) part.assumed[prefix + name] = Length::fromMm(v->value);
+    };
+    put("pitch", f.pitch);
+    put("rearPitch", f.rearPitch);
+    put("rowGap", f.rowGap);
+    put("rowShift", f.rowShift);
+    put("circle", f.circle);
+    if (f.start) part.turned[prefix + "start"] = Angle::fromDegrees(f.start->value);
+    if (f.step) part.turned[prefix + "step"] = Angle::fromDegrees(f.step->value);
+}
+
+/// A formation's ring that gives the direction stands by its own symmetry; what a row says needs nothing.
+void levelRing(Part& part, const std::string& prefix, const RecognisedFormation& f) {
+    if (f.kind != FormationKind::Ring || !prefix.empty() || !f.start || part.given.contains("start")) return;
+    if (f.arc) {
+        const double steps = (f.rows.front() - 1) / 2.0;
+        const double middle = f.start->value + steps * f.step->value;
+        const double axis = 90 * std::round(middle / 90);
+        part.given["start"] = {fmt::format("{} - {}*step", axis, steps), Unit::Mm};
+    } else {
+        part.given["start"] = {fmt::format("{:.2f}", f.start->value), Unit::Mm};
+    }
+}
+
+/// The picture's parameters, so that the formation's origin and rows come to lie where they were seen.
+void drawPicture(Part& part, const Source& s, const Found& found, PixelPoint origin, double turn) {
+    const double n = s.nominalMmPerPixel();
+    part.assumed[s.id + ".scaleX"] = Length::fromMm(found.scale.x / n);
+    part.assumed[s.id + ".scaleY"] = Length::fromMm(found.scale.y / n);
+    part.turned[s.id + ".angle"] = Angle::fromDegrees(turn);
+    part.assumed[s.id + ".x"] = Length::fromMm((s.fromBelow() ? -1 : 1) * origin.x * n);
+    part.assumed[s.id + ".y"] = Length::fromMm(-origin.y * n);
+}
+
+void addReading(Part& part, const std::string& source, const FeatureId& feature, Contact contact, Axis axis, Pick pick) {
+    Reading r;
+    r.a = feature;
+    r.contact = contact;
+    r.axis = axis;
+    r.source = source;
+    r.pick = std::move(pick);
+    for (Reading& old : part.readings)
+        if (old.pick && old.source == source && old.a == feature && old.contact == contact && old.axis == axis) {
+            old.pick = r.pick;
+            return;
+        }
+    part = withReading(std::move(part), std::move(r));
+}
+
+void readFeature(Part& part, const std::string& source, const FeatureId& id, const FoundFeature& f, bool flat,
+                 bool widthAcross) {
+    const Rim& rim = f.seen.rim;
+    for (const Axis axis : {Axis::Along, Axis::Across})
+        addReading(part, source, id, Contact::Picture, axis, {rim.centre, {}, rim.u, 0, {}});
+    addReading(part, source, id, Contact::Size, widthAcross ? Axis::Across : Axis::Along,
+               {rim.centre, {}, rim.uSize, rim.width, {}});
+    if (flat)
+        addReading(part, source, id, Contact::Size, widthAcross ? Axis::Along : Axis::Across,
+                   {rim.centre, {}, rim.uSize, rim.height, {}});
+}
+
+/// Places of the slots in the order in which the formation has its pins, from the one that pin 1 is.
+void numberFrom(Formation& f, const RecognisedFormation& r, const PatternSlot& first) {
+    if (f.kind == FormationKind::Ring) return;
+    const int columns = first.row >= 0 && first.row < static_cast<int>(r.rows.size()) ? r.rows[first.row] : 1;
+    f.numbers.fromLeft = 2 * first.column <= columns - 1;
+    f.numbers.fromFront = 2 * first.row <= static_cast<int>(r.rows.size()) - 1;
+}
+
+SpotKind spotKindOf(FoundKind kind) {
+    return kind == FoundKind::Hole ? SpotKind::MountingHole : kind == FoundKind::Lug ? SpotKind::Lug : SpotKind::Peg;
+}
+
+}  // namespace
+
+std::pair<Part, std::string> withPicture(Part part, const std::string& title, const std::string& file,
+                                         const Picture& picture) {
+    Source s;
+    s.id = "s" + std::to_string(part.nextId++);
+    s.title = title;
+    s.picture = file;
+    s.width = picture.width;
+    s.height = picture.height;
+    s.dpi = picture.dpi ? (picture.dpi->x + picture.dpi->y) / 2 : 0;
+    s.dpiStated = picture.dpi.has_value();
+    const std::string id = s.id;
+    part.sources.push_back(std::move(s));
+    return {std::move(part), id};
+}
+
+Result<Part> withKnownLength(Part part, const std::string& source, PixelPoint a, PixelPoint b, const std::string& typed,
+                             Unit unit, double u) {
+    if (sourceById(part, source) == nullptr) return problem("this picture is not there any more", source);
+    const auto length = parseLength(typed, unit);
+    if (!length) return tl::make_unexpected(length.error());
+    if (length->mm() <= 0) return problem("a length must be above zero", "known length", "Type what the ruler says");
+    if (std::hypot(b.x - a.x, b.y - a.y) < kLeastPairPixels)
+        return problem("both ends are the same place", "known length", "Choose two places far apart");
+    const bool first = std::none_of(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
+        return r.pick && r.contact == Contact::PictureLength && r.source == source;
+    });
+    if (first) {
+        // The first known length says where the scales are drawn; a stated dpi is near enough already.
+        const double scale =
+            length->mm() / std::hypot(b.x - a.x, b.y - a.y) / sourceById(part, source)->nominalMmPerPixel();
+        part.assumed[source + ".scaleX"] = part.assumed[source + ".scaleY"] = Length::fromMm(scale);
+    }
+    Reading r;
+    r.contact = Contact::PictureLength;
+    r.source = source;
+    r.pick = Pick{a, b, u, 0, {}};
+    RawValue raw;
+    raw.value = *length;
+    raw.typed = typed;
+    raw.unit = unit;
+    r.raw = {raw};
+    return withReading(std::move(part), std::move(r));
+}
+
+Part withPick(Part part, const std::string& source, const FeatureId& feature, PixelPoint at, double u,
+              std::optional<double> size, double uSize) {
+    for (const Axis axis : {Axis::Along, Axis::Across})
+        addReading(part, source, feature, Contact::Picture, axis, {at, {}, u, 0, {}});
+    if (size) addReading(part, source, feature, Contact::Size, Axis::Along, {at, {}, uSize, *size, {}});
+    return part;
+}
+
+Result<Part> withFound(Part part, const std::string& source, const Found& found, const TakeOptions& options) {
+    const Source* s = sourceById(part, source);
+    if (s == nullptr) return problem("this picture is not there any more", source, "Bring it in again");
+    if (s->face == PictureFace::NotSaid)
+        return problem("it has not been said which face the picture shows", s->title,
+                       "Say first whether you look at the part side or at the solder side");
+    if (!found.formation) return problem("no formation was recognised", s->title, "Drop what does not belong to it");
+    const RecognisedFormation& f = *found.formation;
+    if (options.pinOne >= f.slots.size()) return problem("pin 1 is not one of the formation", s->title);
+
+    const FormationPlan plan = planFrom(f);
+    Formation* target = nullptr;
+    for (Formation& old : part.formations)
+        if (old.kind == plan.kind && old.pins.size() == f.slots.size() && (isRead(part, old) || target == nullptr)) target = &old;
+    bool fresh = false;
+    if (target == nullptr && !part.formations.empty() && !isRead(part, part.formations.front())) {
+        auto shaped = withShape(part, part.formations.front().id, plan);
+        if (!shaped) return shaped;
+        part = std::move(*shaped);
+        target = &part.formations.front();
+        fresh = true;
+    } else if (target == nullptr) {
+        auto added = withFormation(part, plan);
+        if (!added) return added;
+        part = std::move(*added);
+        target = &part.formations.back();
+        fresh = true;
+    } else {
+        fresh = !isRead(part, *target);
+    }
+    s = sourceById(part, source);
+    const bool isFirst = target == &part.formations.front();
+    const std::string prefix = isFirst ? "" : target->id + ".";
+    // A ring that begins at pin 1: its places in turn.
+    std::vector<PatternSlot> slots = f.slots;
+    double start = f.start ? f.start->value : 0;
+    const auto around = static_cast<std::size_t>(f.slots.size() - (f.middle ? 1 : 0));
+    if (f.kind == FormationKind::Ring && fresh) {
+        if (!f.arc) {
+            std::rotate(slots.begin(), slots.begin() + static_cast<std::ptrdiff_t>(options.pinOne % around),
+                        slots.begin() + static_cast<std::ptrdiff_t>(around));
+            start += static_cast<double>(options.pinOne) * f.step->value;
+        } else {
+            target->numbers.fromLeft = 2 * options.pinOne < around;
+        }
+    }
+    if (fresh) {
+        target->lead = leadOf(found);
+        target->ownPitch = f.rearPitch.has_value();
+        numberFrom(*target, f, f.slots[options.pinOne]);
+        if (f.rowShift) part.given.erase(prefix + "rowShift");  // two rows start aligned
+        RecognisedFormation drawn = f;
+        if (drawn.start) drawn.start->value = start;
+        draw(part, prefix, drawn);
+        levelRing(part, prefix, drawn);
+    }
+    const std::vector<FeatureId> pins = target->pins;
+    const bool flatLead = target->lead == LeadShape::Rectangular;
+
+    // The first formation's origin is the part's; a later one's is where the first one's says.
+    if (isFirst) {
+        PixelPoint origin{(s->fromBelow() ? -1 : 1) * f.origin.x / found.scale.x, -f.origin.y / found.scale.y};
+        drawPicture(part, *s, found, origin, f.turn);
+    }
+    for (std::size_t k = 0; k < slots.size(); ++k) {
+        const FoundFeature& seen = found.features[static_cast<std::size_t>(slots[k].place)];
+        // A lead's width runs along its row.
+        const bool across = std::abs(std::remainder(seen.rotation - found.direction, 180.0)) > 45;
+        readFeature(part, source, pins[k], seen, flatLead, across && flatLead);
+    }
+    if (options.spots) {
+        const double c = std::cos(f.turn * 3.14159265358979323846 / 180);
+        const double sn = std::sin(f.turn * 3.14159265358979323846 / 180);
+        for (const FoundFeature& seen : found.features) {
+            if (seen.slot >= 0) continue;
+            part = withSpot(std::move(part), spotKindOf(seen.kind));
+            Spot& spot = part.spots.back();
+            spot.flat = seen.seen.rim.shape != RimShape::Round;
+            const FeatureId id = spot.id;
+            s = sourceById(part, source);
+            // Where it stands from the formation's origin, along its rows.
+            const double dx = (s->fromBelow() ? -1 : 1) * seen.seen.rim.centre.x * found.scale.x - f.origin.x;
+            const double dy = -seen.seen.rim.centre.y * found.scale.y - f.origin.y;
+            const double x = c * dx + sn * dy;
+            const double y = -sn * dx + c * dy;
+            if (isFirst) {
+                part.assumed[id + ".x"] = Length::fromMm(x);
+                part.assumed[id + ".y"] = Length::fromMm(y);
+            }
+            const double rotation = seen.rotation - found.direction;
+            readFeature(part, source, id, seen, part.spots.back().flat, std::abs(std::remainder(rotation, 180.0)) > 45);
+        }
+    }
+    return part;
+}
+
+Part withoutPicture(Part part, const std::string& source) {
+    std::erase_if(part.sources, [&](const Source& s) { return s.id == source; });
+    std::erase_if(part.readings, [&](const Reading& r) { return r.pick && r.source == source; });
+    for (const char* name : {".scaleX", ".scaleY", ".x", ".y"}) part.assumed.erase(source + name);
+    part.turned.erase(source + ".angle");
+    return part;
+}
+
+}  // namespace punch
