@@ -50,11 +50,34 @@ void BenchWindow::buildCommands() {
     add(tr("Enter a reading"), Qt::Key_F2, [this] {
         if (!document_.open()) return;
         view_.setStation(Station::Measure);
+        view_.setSources(false);
         measure_->line().setFocus();
     });
+    add(
+        tr("Sources: pictures of the part"), Qt::Key_F11,
+        [this] {
+            if (!document_.open()) return;
+            view_.setStation(Station::Measure);
+            view_.setSources(!view_.sources());
+            sheet_->fit();
+        },
+        tr("scan photograph drawing picture"));
+    add(
+        tr("Bring in a picture"), QKeySequence(Qt::CTRL | Qt::Key_I),
+        [this] {
+            if (document_.open()) emit sources_->fileWanted();
+        },
+        tr("scan photograph import"));
+    add(
+        tr("Find the pins in the picture"), QKeySequence(Qt::CTRL | Qt::Key_F),
+        [this] {
+            if (document_.open() && view_.sources()) sources_->find();
+        },
+        tr("scan recognise formation"));
     add(tr("Notebook"), Qt::Key_F3, [this] {
         if (!document_.open()) return;
         view_.setStation(Station::Measure);
+        view_.setSources(false);
         measure_->notebook().setFocus();
     });
     add(

@@ -12,7 +12,7 @@
 
 namespace punch {
 
-BenchWindow::BenchWindow() : entry_(document_, view_) {
+BenchWindow::BenchWindow() : entry_(document_, view_), pictures_(document_, view_) {
     setWindowTitle(tr("Punchbit"));
     buildCommands();
     build();
@@ -68,9 +68,10 @@ void BenchWindow::build() {
     dress_ = new DressStation(document_, view_, column_);
     fit_ = new FitStation(document_, view_, column_);
     release_ = new ReleaseStation(document_, view_, column_);
+    sources_ = new SourcesColumn(document_, view_, pictures_, column_);
     for (QWidget* w : {static_cast<QWidget*>(library_), static_cast<QWidget*>(measure_), static_cast<QWidget*>(place_),
                        static_cast<QWidget*>(size_), static_cast<QWidget*>(dress_), static_cast<QWidget*>(fit_),
-                       static_cast<QWidget*>(release_)})
+                       static_cast<QWidget*>(release_), static_cast<QWidget*>(sources_)})
         column_->addWidget(w);
     middle->addWidget(column_);
     const auto rule = [&] {
@@ -92,6 +93,7 @@ void BenchWindow::build() {
     benchLine->setContentsMargins(0, 0, 0, 0);
     benchLine->setSpacing(0);
     sheet_ = new Sheet(document_, view_, entry_, bench);
+    sheet_->setPictures(pictures_);
     benchLine->addWidget(sheet_, 1);
     auto* side = new QWidget(bench);
     side->setObjectName("side");
@@ -163,6 +165,7 @@ void BenchWindow::placeSheetBars() {
     badge_->move(em * 3 / 4, em / 2);
     int x = sheet_->width() - em / 2;
     int wide = badge_->width() + 2 * em;
+    for (QPushButton* chip : lenses_) chip->setVisible(!view_.sources());
     for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
     const bool narrow = sheet_->width() < wide;
     for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
@@ -205,6 +208,18 @@ void BenchWindow::connectParts() {
     });
     connect(sheet_, &Sheet::numbered, place_, &PlaceStation::numberPin);
     connect(&measure_->notebook(), &Notebook::detailsWanted, this, &BenchWindow::showDetails);
+    connect(measure_, &MeasureStation::sourcesWanted, this, [this] {
+        view_.setSources(true);
+        sheet_->fit();
+    });
+    connect(sources_, &SourcesColumn::notebookWanted, this, [this] {
+        view_.setSources(false);
+        sheet_->fit();
+    });
+    connect(sources_, &SourcesColumn::fileWanted, this, [this] {
+        bringIn(QFileDialog::getOpenFileName(this, tr("Bring in a picture"), library_->folder(),
+                                             tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.bmp *.webp)")));
+    });
     connect(rail_, &GaugeRail::culpritsWanted, this, &BenchWindow::goToGauge);
     connect(chain_, &ChainView::ruleWanted, this, &BenchWindow::goToRule);
     connect(chain_, &ChainView::parameterWanted, this, [this](const QString& name) {
@@ -235,10 +250,10 @@ void BenchWindow::showStation() {
     const bool open = document_.open();
     pages_->setCurrentIndex(open ? 1 : 0);
     rail_->setVisible(open);
-    const int page = open ? 1 + static_cast<int>(view_.station()) : 0;
+    const int page = !open ? 0 : view_.sources() ? 1 + kStations : 1 + static_cast<int>(view_.station());
     const bool moved = column_->currentIndex() != page;
     column_->setCurrentIndex(page);
-    if (open && moved && view_.station() == Station::Measure) measure_->line().setFocus();
+    if (open && moved && view_.station() == Station::Measure && !view_.sources()) measure_->line().setFocus();
     setWindowTitle(
         open
             ? tr("%1%2 · Punchbit").arg(toQt(document_.part().name), document_.dirty() ? tr(" (not saved)") : QString())
@@ -254,6 +269,18 @@ void BenchWindow::home() {
     start_->pins().selectAll();
     top_->update();
     offerRecovery();
+}
+
+void BenchWindow::bringIn(const QString& file) {
+    if (file.isEmpty() || !document_.open()) return;
+    if (document_.path().isEmpty() && !saveAs({})) {
+        say(tr("Save the part first, so that its pictures have a place beside it"));
+        return;
+    }
+    view_.setStation(Station::Measure);
+    view_.setSources(true);
+    sources_->bringIn(file);
+    sheet_->fit();
 }
 
 void BenchWindow::say(const QString& message) {

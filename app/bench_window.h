@@ -10,6 +10,8 @@
 #include "app/document.h"
 #include "app/gauge_rail.h"
 #include "app/library_list.h"
+#include "app/pictures/picture_work.h"
+#include "app/pictures/sources_column.h"
 #include "app/reading_entry.h"
 #include "app/sheet/sheet.h"
 #include "app/side/chain_view.h"
@@ -40,6 +42,8 @@ public:
     ReadingEntry& entry() { return entry_; }
     Sheet& sheet() { return *sheet_; }
     MeasureStation& measure() { return *measure_; }
+    SourcesColumn& sources() { return *sources_; }
+    PictureWork& pictures() { return pictures_; }
     PlaceStation& place() { return *place_; }
     ReleaseStation& release() { return *release_; }
     TopBar& topBar() { return *top_; }
@@ -49,6 +53,8 @@ public:
     bool save();
     bool saveAs(const QString& path);
     void home();
+    /// Brings a picture in; a part without a file is saved first, so that the picture has a place beside it.
+    void bringIn(const QString& file);
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -73,6 +79,7 @@ private:
     Document document_;
     ViewState view_;
     ReadingEntry entry_;
+    PictureWork pictures_;
     std::vector<Command> commands_;
     TopBar* top_ = nullptr;
     QStackedWidget* pages_ = nullptr;
@@ -85,6 +92,7 @@ private:
     DressStation* dress_ = nullptr;
     FitStation* fit_ = nullptr;
     ReleaseStation* release_ = nullptr;
+    SourcesColumn* sources_ = nullptr;
     Sheet* sheet_ = nullptr;
     QPushButton* badge_ = nullptr;
     std::vector<QPushButton*> lenses_;

@@ -71,7 +71,10 @@ Result<QString> Document::keepPicture(const QString& picture) const {
     if (!content) return tl::make_unexpected(content.error());
     const QFileInfo part(path_);
     const QString folder = part.completeBaseName() + "-sources";
-    const QString name = QFileInfo(picture).fileName();
+    // By its content, so that two pictures of one name do not meet, and one that comes twice is kept once.
+    const QByteArray bytes = QByteArray::fromRawData(content->data(), static_cast<qsizetype>(content->size()));
+    const QString hash = QCryptographicHash::hash(bytes, QCryptographicHash::Sha256).toHex().left(12);
+    const QString name = hash + " " + QFileInfo(picture).fileName();
     const auto written =
         writeAllAtomically(part.dir().filePath(folder).toStdString(), {{name.toStdString(), *content}});
     if (!written) return tl::make_unexpected(written.error());

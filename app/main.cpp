@@ -38,9 +38,16 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
             window.view().setStation(static_cast<Station>(i));
             known = true;
         }
+    if (station.compare("Sources", Qt::CaseInsensitive) == 0) {
+        window.view().setStation(Station::Measure);
+        window.view().setSources(true);
+        window.sheet().fit();
+        if (args.value("lens") == "found") window.sources().find();
+        known = true;
+    }
     if (!known)
-        return fail(
-            QObject::tr("“%1” is no station. Use Start, Measure, Place, Size, Dress, Fit or Release").arg(station));
+        return fail(QObject::tr("“%1” is no station. Use Start, Measure, Sources, Place, Size, Dress, Fit or Release")
+                        .arg(station));
     for (int i = 0; i < kLenses; ++i)
         if (lensName(static_cast<Lens>(i)).compare(args.value("lens"), Qt::CaseInsensitive) == 0)
             window.view().setLens(static_cast<Lens>(i), true);

@@ -8,7 +8,7 @@ QString stationName(Station station) {
 }
 
 QString lensName(Lens lens) {
-    static const char* const names[] = {"Copper", "Readings", "Doubt", "Voltage", "Body", "Ink", "Courtyard"};
+    static const char* const names[] = {"Copper", "Readings", "Doubt", "Voltage", "Body", "Ink", "Courtyard", "Source"};
     return QString::fromLatin1(names[static_cast<int>(lens)]);
 }
 

@@ -16,8 +16,8 @@ enum class Station { Measure, Place, Size, Dress, Fit, Release };
 inline constexpr int kStations = 6;
 QString stationName(Station station);
 
-enum class Lens { Copper, Readings, Doubt, Voltage, Body, Ink, Courtyard };
-inline constexpr int kLenses = 7;
+enum class Lens { Copper, Readings, Doubt, Voltage, Body, Ink, Courtyard, Source };
+inline constexpr int kLenses = 8;
 QString lensName(Lens lens);
 
 /// Which number the chain explains.
@@ -90,6 +90,14 @@ public:
         emit changed();
         emit numberingChanged();
     }
+    /// Measure shows the sources instead of the notebook, and the sheet the picture.
+    bool sources() const { return sources_ && station_ == Station::Measure; }
+    void setSources(bool on) {
+        if (sources_ == on) return;
+        sources_ = on;
+        emit changed();
+        emit stationChanged();
+    }
     /// Next reading after next reading: only the entry line counts.
     bool series() const { return series_; }
     void setSeries(bool on) {
@@ -127,7 +135,7 @@ private:
     Unit unit_ = Unit::Mm;
     bool solder_ = false;
     Station station_ = Station::Measure;
-    bool lenses_[kLenses] = {true, true, false, false, true, true, true};
+    bool lenses_[kLenses] = {true, true, false, false, true, true, true, true};
     ChainOf chainOf_ = ChainOf::Hole;
     FeatureId first_, second_;
     std::string lit_;
@@ -135,6 +143,7 @@ private:
     std::map<std::string, int> lanes_;
     bool numbering_ = false;
     bool series_ = false;
+    bool sources_ = false;
 };
 
 }  // namespace punch

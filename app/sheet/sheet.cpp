@@ -1,5 +1,6 @@
 #include "app/sheet/sheet.h"
 
+#include <QGuiApplication>
 #include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
@@ -7,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/pictures/picture_layer.h"
 #include "app/qt_text.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
@@ -40,7 +42,23 @@ Sheet::Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* 
     connect(&entry_, &ReadingEntry::changed, this, again);
 }
 
+void Sheet::setPictures(PictureWork& work) {
+    pictures_ = &work;
+    connect(&work, &PictureWork::changed, this, [this] {
+        layOut();
+        update();
+    });
+}
+
+QTransform Sheet::pictureTransform() const {
+    return pictures_ == nullptr ? QTransform() : PictureLayer(*pictures_, document_, t_).toSheet();
+}
+
+/// The sources are worked with: the picture is what one looks at.
+bool Sheet::pictured() const { return pictures_ != nullptr && view_.sources() && pictures_->image() != nullptr; }
+
 Rect Sheet::content() const {
+    if (pictured()) return pictures_->outline();
     const Footprint& f = document_.footprint();
     Rect box = f.courtyard;
     for (const Stroke& s : f.silkscreen)
@@ -67,7 +85,7 @@ void Sheet::fit() {
 void Sheet::layOut() {
     if (!document_.open()) return;
     t_.mirrored = view_.fromSolderSide();
-    const bool readings = view_.lens(Lens::Readings);
+    const bool readings = view_.lens(Lens::Readings) && !pictured();
     const auto lanes = [&] {
         layout_ = readings
                       ? layOutDimensions(document_.part(), document_.footprint(), view_, t_, contentBox(),
@@ -165,6 +183,20 @@ void Sheet::paintEvent(QPaintEvent*) {
     const bool measuring = view_.station() == Station::Measure;
     SheetPainter draw(painter, document_.part(), document_.footprint(), view_, t_);
     draw.paper(area);
+    if (pictured() || (pictures_ != nullptr && view_.lens(Lens::Source))) {
+        const PictureLayer layer(*pictures_, document_, t_);
+        layer.paintPicture(painter, area);
+        if (pictured()) {
+            // What was read from it, over it; then what is still only proposed.
+            if (!pictures_->found() && view_.lens(Lens::Copper)) draw.onPicture();
+            layer.paintLengths(painter, mouse_);
+            layer.paintFound(painter);
+            layer.paintFace(painter, area);
+            draw.scaleBar(area);
+            if (mouseIn_ && !dragging_) layer.paintLoupe(painter, mouse_, area);
+            return;
+        }
+    }
     if (view_.lens(Lens::Body)) draw.body();
     if (view_.lens(Lens::Courtyard)) {
         draw.keepouts();
@@ -300,6 +332,13 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
 }
 
 void Sheet::clickAt(QPointF at) {
+    if (pictured()) {
+        const bool shift = QGuiApplication::keyboardModifiers() & Qt::ShiftModifier;
+        const FeatureId id = featureAt(at);
+        if (!pictures_->clickAt(PictureLayer(*pictures_, document_, t_).pixelAt(at), shift) && !id.empty())
+            entry_.pointAt(id);
+        return;
+    }
     const FeatureId id = featureAt(at);
     if (view_.numbering()) {
         if (document_.footprint().pad(id) != nullptr) emit numbered(id);
@@ -352,7 +391,23 @@ void Sheet::leaveEvent(QEvent*) {
 
 void Sheet::keyPressEvent(QKeyEvent* event) {
     const QString text = event->text();
-    if (event->key() == Qt::Key_Escape) {
+    const bool arrow = event->key() == Qt::Key_Left || event->key() == Qt::Key_Right || event->key() == Qt::Key_Up ||
+                       event->key() == Qt::Key_Down;
+    if (pictured() && arrow) {
+        // By a tenth of a pixel, the way that the sheet shows it.
+        const QPointF way(event->key() == Qt::Key_Right  ? 1
+                          : event->key() == Qt::Key_Left ? -1
+                                                         : 0,
+                          event->key() == Qt::Key_Down ? 1
+                          : event->key() == Qt::Key_Up ? -1
+                                                       : 0);
+        const QTransform back = PictureLayer(*pictures_, document_, t_).toSheet().inverted();
+        const QPointF d = back.map(way) - back.map(QPointF(0, 0));
+        const double l = std::max(std::hypot(d.x(), d.y()), 1e-9);
+        pictures_->nudge(0.1 * d.x() / l, 0.1 * d.y() / l);
+    } else if (pictured() && event->key() == Qt::Key_Escape) {
+        pictures_->setTool(PictureWork::Tool::None);
+    } else if (event->key() == Qt::Key_Escape) {
         view_.setNumbering(false);
         view_.say({});
         entry_.clear();

@@ -7,6 +7,7 @@
 // A click points at a feature, a second click at another; typing a number goes to the entry line. Drag pans, the
 // wheel zooms, F8 fits, F6 turns the part over.
 
+#include <QTransform>
 #include <QWidget>
 #include <vector>
 
@@ -18,10 +19,15 @@
 
 namespace punch {
 
+class PictureWork;
+
 class Sheet : public QWidget {
     Q_OBJECT
 public:
     Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* parent = nullptr);
+
+    /// The picture that lies under the part, and takes clicks while the sources are worked with.
+    void setPictures(PictureWork& work);
 
     void fit();
     void zoom(double factor);
@@ -31,6 +37,8 @@ public:
     QPointF placeOf(const FeatureId& id) const;
     /// The feature under a place, px; empty when there is none.
     FeatureId featureAt(QPointF at) const;
+    /// Pixels of the picture that is worked with to the widget. For tests and for tips.
+    QTransform pictureTransform() const;
     const DimensionLayout& dimensionLayout() const { return layout_; }
     const std::vector<QString>& betweenLines() const { return between_; }
 
@@ -78,6 +86,8 @@ private:
     bool isLoose(const FeatureId& id) const;
     void updateBetween();
     void paintBetween(QPainter& painter) const;
+    bool pictured() const;
+    PictureWork* pictures_ = nullptr;
     std::vector<QString> between_;  ///< the distance between the two features pointed at, a line each
     QString partShown_;
 };

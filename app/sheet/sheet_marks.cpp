@@ -212,4 +212,34 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
         }
 }
 
+void SheetPainter::onPicture() {
+    p_.setBrush(Qt::NoBrush);
+    for (const Pad& pad : f_.pads) {
+        if (!pad.firm) continue;
+        const QPointF at = t_.map(pad.at);
+        const double r = std::max(5.0, t_.px(pad.land) / 2);
+        p_.setPen(QPen(theme::kCopper, 2));
+        if (pad.shape == PadShape::Rectangle)
+            p_.drawRect(QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r));
+        else
+            p_.drawEllipse(at, r, r);
+        p_.setPen(QPen(theme::kInk, 1.2));
+        p_.drawEllipse(at, std::max(3.0, t_.px(pad.hole) / 2), std::max(3.0, t_.px(pad.hole) / 2));
+        const QString number = toQt(pad.number);
+        p_.setFont(theme::text(0.9, true));
+        QRectF box = QFontMetricsF(p_.font()).boundingRect(number).adjusted(-6, -1, 6, 1);
+        box.moveCenter(at + QPointF(0, -r - theme::em()));
+        p_.setPen(QPen(theme::kPetrol, 1.2));
+        p_.setBrush(Qt::white);
+        p_.drawRoundedRect(box, box.height() / 2, box.height() / 2);
+        p_.setPen(theme::kPetrol);
+        p_.drawText(box, Qt::AlignCenter, number);
+        p_.setBrush(Qt::NoBrush);
+    }
+    p_.setPen(QPen(theme::kInk, 1.6));
+    for (const BareHole& h : f_.bareHoles)
+        if (h.firm) p_.drawEllipse(t_.map(h.at), std::max(3.0, t_.px(h.size) / 2), std::max(3.0, t_.px(h.size) / 2));
+    datum();
+}
+
 }  // namespace punch

@@ -26,6 +26,8 @@ public:
     void faces();
     /// 95 % ellipses of all places from the datum, enlarged so that they can be seen.
     void doubts(const QRectF& area);
+    /// Pins and single features as outlines with their numbers, over a picture that they were read from.
+    void onPicture();
     void ink();
     void datum();
     void looseWords(const QRectF& area);

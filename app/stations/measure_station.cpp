@@ -28,6 +28,12 @@ MeasureStation::MeasureStation(Document& document, ViewState& view, ReadingEntry
     summary_->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
     head->addWidget(title);
     head->addWidget(summary_, 1);
+    auto* sources = new QPushButton(tr("Sources ›"), this);
+    sources->setObjectName("toSources");
+    sources->setProperty("role", "link");
+    sources->setToolTip(tr("Pictures of the part: scans, photographs (F11)"));
+    head->addWidget(sources);
+    connect(sources, &QPushButton::clicked, this, &MeasureStation::sourcesWanted);
     layout->addLayout(head);
 
     auto* with = new QHBoxLayout;
@@ -249,7 +255,7 @@ void MeasureStation::refresh() {
     const Gauge* readings = f.gauge("readings");
     const QString unit = view_.unitText();
     summary_->setText(n == 0 || readings == nullptr ? tr("nothing read yet")
-                                                    : tr("%1 · in %2").arg(toQt(readings->words), unit));
+                                                    : tr("%1 · %2").arg(toQt(readings->words), unit));
     const QString lead = entry_.editing() >= 0 ? QString()
                          : view_.series()      ? tr("Series · ")
                          : entry_.chosen()     ? tr("Reading · ")

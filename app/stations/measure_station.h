@@ -36,6 +36,9 @@ public:
     void keepSlip();
     void startSeries();
 
+signals:
+    void sourcesWanted();
+
 protected:
     bool eventFilter(QObject* object, QEvent* event) override;
 

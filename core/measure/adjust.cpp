@@ -119,7 +119,8 @@ Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const Mod
         return problem("a named value needs a name", r.id, "Name it, as in “A”");
     }
     if (r.pick && e.picture < 0)
-        return problem("the picture that it was taken in is no longer there", r.id, "Bring the picture back, or remove it");
+        return problem("the picture that it was taken in is no longer there", r.id,
+                       "Bring the picture back, or remove it");
     if (r.pick && r.contact == Contact::PictureLength) return pictureExpr(r, at.picture(e.picture), nullptr);
     if (e.a < 0 || (!r.b.empty() && e.b < 0) || (!r.c.empty() && e.c < 0))
         return problem("it was taken on a feature that is no longer there", r.id,

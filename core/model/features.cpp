@@ -143,8 +143,8 @@ Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
 
 PictureAt ModelAt::picture(int index) const {
     const PictureTerm& t = model_->pictures_[static_cast<std::size_t>(index)];
-    return {parameter(t.scaleX), parameter(t.scaleY), parameter(t.angle), parameter(t.x), parameter(t.y), t.nominal,
-            t.mirrored};
+    return {parameter(t.scaleX), parameter(t.scaleY), parameter(t.angle), parameter(t.x),
+            parameter(t.y),      t.nominal,           t.mirrored};
 }
 
 Feature ModelAt::feature(int index, bool levels) const {

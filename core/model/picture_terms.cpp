@@ -79,8 +79,7 @@ std::vector<Prior> picturePriors(const Part& part, const PictureTerm& term) {
         if (r.pick && r.contact == Contact::PictureLength && r.source == term.source && !r.raw.empty())
             pairs.push_back({r.pick->a, r.pick->b, r.raw.front().value.mm(), r.pick->u});
     const double u = kAxesDoubt / 1.96;
-    if (source != nullptr && source->exactScale)
-        return {{term.scaleX, -1, 1, kExact}, {term.scaleY, -1, 1, kExact}};
+    if (source != nullptr && source->exactScale) return {{term.scaleX, -1, 1, kExact}, {term.scaleY, -1, 1, kExact}};
     if (pairs.empty() && source != nullptr && source->dpiStated)
         return {{term.scaleX, -1, 1, u}, {term.scaleY, -1, 1, u}};
     if (pairsMeasureBothAxes(pairs)) return {};

@@ -6,9 +6,9 @@
 //                        Y = -sin(a) sx (x_n - ox) + cos(a) sy (y_n - oy)
 // with sx, sy, a, ox, oy the picture's parameters scaleX, scaleY, angle, x, y. A reading of a feature's centre is the
 // equation of x_n or y_n for the feature's place (that way round, since the other way all scales could shrink to
-// nothing); of a straight edge, which has one coordinate, 0 = X_face - X; a known length L is L = hypot(sx dx, sy dy) n.
-// Scales: until known lengths measure both axes better than scanners differ, sy = sx within 0.5 % (95 %); without any
-// known length the stated dpi holds within 0.5 % on both axes (picture/picture_scale.h).
+// nothing); of a straight edge, which has one coordinate, 0 = X_face - X; a known length L is L = hypot(sx dx, sy dy)
+// n. Scales: until known lengths measure both axes better than scanners differ, sy = sx within 0.5 % (95 %); without
+// any known length the stated dpi holds within 0.5 % on both axes (picture/picture_scale.h).
 
 #include <optional>
 #include <vector>

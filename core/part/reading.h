@@ -24,17 +24,17 @@ enum class Axis {
 
 /// How the jaws met the features.
 enum class Contact {
-    Outside,     ///< outer edges of two features
-    Inside,      ///< facing edges of two features
-    Centres,     ///< centre to centre, or the same edge to the same edge
-    Size,        ///< across one feature: width, thickness, diameter, length, height
-    FaceNear,    ///< from a face to the near edge of a feature
-    FaceFar,     ///< from a face to the far edge of a feature
-    FaceCentre,  ///< from a face to the centre of a feature
-    Angle,       ///< direction of the line from A to B against the row, or the angle A-B-C at B; degrees
-    Rim,         ///< diameter of a round feature from the three chords between three points on its rim
-    Quantity,    ///< a named value of no feature, for formulas only
-    Picture,     ///< the centre of a feature in a picture: its place along the picture's x or y (axis)
+    Outside,        ///< outer edges of two features
+    Inside,         ///< facing edges of two features
+    Centres,        ///< centre to centre, or the same edge to the same edge
+    Size,           ///< across one feature: width, thickness, diameter, length, height
+    FaceNear,       ///< from a face to the near edge of a feature
+    FaceFar,        ///< from a face to the far edge of a feature
+    FaceCentre,     ///< from a face to the centre of a feature
+    Angle,          ///< direction of the line from A to B against the row, or the angle A-B-C at B; degrees
+    Rim,            ///< diameter of a round feature from the three chords between three points on its rim
+    Quantity,       ///< a named value of no feature, for formulas only
+    Picture,        ///< the centre of a feature in a picture: its place along the picture's x or y (axis)
     PictureLength,  ///< a known length in a picture, of no feature: a ruler's graduations
 };
 

@@ -26,12 +26,12 @@ struct Source {
     std::string note;
     UnknownFields unknown;
     PictureFace face = PictureFace::NotSaid;
-    int page = 0;              ///< of a document, from 0
+    int page = 0;               ///< of a document, from 0
     int width = 0, height = 0;  ///< pixels; 0 while it was never opened
-    double dpi = 0;            ///< pixels per inch that the file states (of a document: at which it is drawn); 0 for none
-    bool dpiStated = false;    ///< `dpi` is the file's word; else it only serves as a nominal scale
-    bool exactScale = false;   ///< a drawing's own geometry: `dpi` is exact
-    Length above;              ///< doubt of how high what is seen stands above the glass
+    double dpi = 0;          ///< pixels per inch that the file states (of a document: at which it is drawn); 0 for none
+    bool dpiStated = false;  ///< `dpi` is the file's word; else it only serves as a nominal scale
+    bool exactScale = false;  ///< a drawing's own geometry: `dpi` is exact
+    Length above;             ///< doubt of how high what is seen stands above the glass
     friend bool operator==(const Source&, const Source&) = default;
 
     /// The scale that the adjustment's scales are relative to.
@@ -41,10 +41,10 @@ struct Source {
 
 /// Where in its picture a reading was taken.
 struct Pick {
-    PixelPoint a;      ///< centre of the feature, or one end of a known length
-    PixelPoint b;      ///< the other end of a known length
-    double u = 0.5;    ///< pixels, standard uncertainty of each coordinate; of a size: of the size
-    double size = 0;   ///< pixels, of a size read across the feature
+    PixelPoint a;     ///< centre of the feature, or one end of a known length
+    PixelPoint b;     ///< the other end of a known length
+    double u = 0.5;   ///< pixels, standard uncertainty of each coordinate; of a size: of the size
+    double size = 0;  ///< pixels, of a size read across the feature
     UnknownFields unknown;
     friend bool operator==(const Pick&, const Pick&) = default;
 };

@@ -127,8 +127,8 @@ void workOut(Found& found, bool fromBelow) {
             found.angle = (fromBelow ? -1 : 1) * turn;
             found.uAngle = found.formation->uTurn;
         }
-        for (std::size_t k = 0; k < found.formation->slots.size(); ++k) {
-            PatternSlot& slot = found.formation->slots[k];
+        for (std::size_t k = 0; k < found.formation->positions.size(); ++k) {
+            PatternSlot& slot = found.formation->positions[k];
             features[choice->members[static_cast<std::size_t>(slot.place)]].slot = static_cast<int>(k);
         }
     }
@@ -138,8 +138,8 @@ void workOut(Found& found, bool fromBelow) {
         return key(a) < key(b);
     });
     if (found.formation)
-        for (std::size_t k = 0; k < found.formation->slots.size(); ++k)
-            found.formation->slots[k].place = static_cast<int>(k);
+        for (std::size_t k = 0; k < found.formation->positions.size(); ++k)
+            found.formation->positions[k].place = static_cast<int>(k);
 
     const double c = std::cos(turn * kRadians);
     const double s = std::sin(turn * kRadians);

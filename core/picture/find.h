@@ -35,7 +35,7 @@ struct FoundFeature {
     double rotation = 0;           ///< degrees, counter-clockwise, of `width`; 0 for a round one
     double u = 0;                  ///< mm, standard uncertainty of x and of y within the picture, without the scale's
     double uSize = 0;              ///< mm
-    int slot = -1;                 ///< index in the formation's slots; -1 when it is not one of them
+    int slot = -1;                 ///< index in the formation's positions; -1 when it is not one of them
 };
 
 struct Found {

@@ -29,7 +29,7 @@ Json fittedAngle(const std::optional<Fitted>& f) {
 Json formationJson(const Found& found) {
     if (!found.formation) return nullptr;
     const RecognisedFormation& f = *found.formation;
-    Json out = {{"kind", nameOf(f.kind)}, {"pins", f.slots.size()}, {"words", formationWords(f)}};
+    Json out = {{"kind", nameOf(f.kind)}, {"pins", f.positions.size()}, {"words", formationWords(f)}};
     if (f.kind == FormationKind::Ring) {
         out["circle"] = fitted(found, f.circle);
         out["start"] = fittedAngle(f.start);
@@ -83,7 +83,7 @@ std::string foundShapeName(const FoundFeature& f) {
 }
 
 std::string formationWords(const RecognisedFormation& f) {
-    const std::size_t pins = f.slots.size();
+    const std::size_t pins = f.positions.size();
     const std::string gaps = f.leftOut.empty() ? "" : fmt::format(", {} left out", f.leftOut.size());
     const std::string pitch = f.pitch ? ", pitch " + number(f.pitch->value) : "";
     switch (f.kind) {

@@ -82,8 +82,8 @@ Fit started(const std::vector<FoundPlace>& places, const Pattern& p) {
         fit.values[2] = p.start + fit.middleStep() * p.step;
     } else {
         fit.values[2] = p.turn;
-        const Eigen::Vector2d first = fit.at(p.slots.front());
-        const FoundPlace& seen = places[static_cast<std::size_t>(p.slots.front().place)];
+        const Eigen::Vector2d first = fit.at(p.positions.front());
+        const FoundPlace& seen = places[static_cast<std::size_t>(p.positions.front().place)];
         fit.values[0] = seen.x - first[0];
         fit.values[1] = seen.y - first[1];
     }
@@ -94,27 +94,27 @@ Fit started(const std::vector<FoundPlace>& places, const Pattern& p) {
 
 RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Pattern& pattern) {
     Fit fit = started(places, pattern);
-    const auto m = static_cast<Eigen::Index>(2 * pattern.slots.size());
+    const auto m = static_cast<Eigen::Index>(2 * pattern.positions.size());
     const Eigen::Index k = fit.values.size();
     Eigen::MatrixXd j(m, k);
     Eigen::VectorXd r(m);
     double meanU2 = 0;
     for (int round = 0; round < 15; ++round) {
         meanU2 = 0;
-        for (std::size_t i = 0; i < pattern.slots.size(); ++i) {
-            const FoundPlace& seen = places[static_cast<std::size_t>(pattern.slots[i].place)];
-            const Eigen::Vector2d at = fit.at(pattern.slots[i]);
+        for (std::size_t i = 0; i < pattern.positions.size(); ++i) {
+            const FoundPlace& seen = places[static_cast<std::size_t>(pattern.positions[i].place)];
+            const Eigen::Vector2d at = fit.at(pattern.positions[i]);
             r[static_cast<Eigen::Index>(2 * i)] = seen.x - at[0];
             r[static_cast<Eigen::Index>(2 * i + 1)] = seen.y - at[1];
-            meanU2 += seen.u * seen.u / static_cast<double>(pattern.slots.size());
+            meanU2 += seen.u * seen.u / static_cast<double>(pattern.positions.size());
         }
         for (Eigen::Index c = 0; c < k; ++c) {
             const double h = 1e-5;
             const double kept = fit.values[c];
             for (const double way : {1.0, -1.0}) {
                 fit.values[c] = kept + way * h;
-                for (std::size_t i = 0; i < pattern.slots.size(); ++i) {
-                    const Eigen::Vector2d at = fit.at(pattern.slots[i]) * (way / (2 * h));
+                for (std::size_t i = 0; i < pattern.positions.size(); ++i) {
+                    const Eigen::Vector2d at = fit.at(pattern.positions[i]) * (way / (2 * h));
                     const auto row = static_cast<Eigen::Index>(2 * i);
                     j(row, c) = way > 0 ? at[0] : j(row, c) + at[0];
                     j(row + 1, c) = way > 0 ? at[1] : j(row + 1, c) + at[1];
@@ -167,15 +167,15 @@ RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Patt
         // A formation's origin is the first place of its front row, whichever way the next row is set off.
         out.rowShift = Fitted{-0.5 * fit.number(kPitch), 0};
     }
-    out.slots = pattern.slots;
-    std::stable_sort(out.slots.begin(), out.slots.end(), [](const PatternSlot& a, const PatternSlot& b) {
+    out.positions = pattern.positions;
+    std::stable_sort(out.positions.begin(), out.positions.end(), [](const PatternSlot& a, const PatternSlot& b) {
         const auto key = [](const PatternSlot& s) { return std::pair(s.row < 0 ? 1 << 20 : s.row, s.column); };
         return key(a) < key(b);
     });
     int base = 0;
     for (std::size_t row = 0; row < out.rows.size(); ++row) {
         for (int column = 0; column < out.rows[row]; ++column) {
-            const bool there = std::any_of(out.slots.begin(), out.slots.end(), [&](const PatternSlot& s) {
+            const bool there = std::any_of(out.positions.begin(), out.positions.end(), [&](const PatternSlot& s) {
                 return s.row == static_cast<int>(row) && s.column == column;
             });
             if (!there) out.leftOut.push_back(base + column);

@@ -10,7 +10,7 @@ namespace punch {
 
 struct Pattern {
     FormationKind kind = FormationKind::Row;
-    std::vector<PatternSlot> slots;
+    std::vector<PatternSlot> positions;
     std::vector<int> columns;  ///< positions of each row, or around
     double turn = 0;           ///< degrees, of the rows
     double pitch = 0, rearPitch = 0, gap = 0, shift = 0;
@@ -20,7 +20,7 @@ struct Pattern {
     bool arc = false, middle = false;
 };
 
-/// The pattern's parameters and turn from all places; slots in geometric order, empty positions listed.
+/// The pattern's parameters and turn from all places; positions in geometric order, empty positions listed.
 RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Pattern& pattern);
 
 struct PlaceCircle {

@@ -164,7 +164,7 @@ double off(double shift, double pitch) { return shift - std::round(shift / pitch
 void addRow(Pattern& p, const Places& places, const Lines& lines, std::size_t row, double from, double pitch) {
     for (const int i : lines.rows[row]) {
         const int column = static_cast<int>(std::lround((along(places[i], lines.turn) - from) / pitch));
-        p.slots.push_back({i, static_cast<int>(row), column});
+        p.positions.push_back({i, static_cast<int>(row), column});
     }
 }
 
@@ -177,7 +177,7 @@ std::optional<Pattern> oneRow(const Places& places, const Lines& lines) {
     p.turn = lines.turn;
     p.pitch = pitch;
     addRow(p, places, lines, 0, a.front(), pitch);
-    p.columns = {p.slots.back().column + 1};
+    p.columns = {p.positions.back().column + 1};
     return p;
 }
 
@@ -201,7 +201,7 @@ std::optional<Pattern> twoRows(const Places& places, const Lines& lines) {
         p.hasShift = true;
         addRow(p, places, lines, 0, front.front(), p1);
         addRow(p, places, lines, 1, rear.front(), p2);
-        p.columns = {p.slots[front.size() - 1].column + 1, p.slots.back().column + 1};
+        p.columns = {p.positions[front.size() - 1].column + 1, p.positions.back().column + 1};
         return p;
     }
     const double pitch = commonPitch({front, rear}, places.size());
@@ -215,13 +215,13 @@ std::optional<Pattern> twoRows(const Places& places, const Lines& lines) {
         const double from = std::min(front.front(), front.front() + shift - rest);
         addRow(p, places, lines, 0, from, pitch);
         addRow(p, places, lines, 1, from, pitch);
-        const int columns = 1 + std::max(p.slots[front.size() - 1].column, p.slots.back().column);
+        const int columns = 1 + std::max(p.positions[front.size() - 1].column, p.positions.back().column);
         p.columns = {columns, columns};
         return p;
     }
     addRow(p, places, lines, 0, front.front(), pitch);
     addRow(p, places, lines, 1, rear.front(), pitch);
-    p.columns = {p.slots[front.size() - 1].column + 1, p.slots.back().column + 1};
+    p.columns = {p.positions[front.size() - 1].column + 1, p.positions.back().column + 1};
     const bool whole = p.columns[0] == static_cast<int>(front.size()) && p.columns[1] == static_cast<int>(rear.size());
     if (half && whole && std::abs(p.columns[0] - p.columns[1]) <= 1 && std::abs(shift) < 0.75 * pitch) {
         p.kind = FormationKind::Staggered;
@@ -263,10 +263,10 @@ std::optional<Pattern> manyRows(const Places& places, const Lines& lines) {
         int columns = 0;
         for (std::size_t r = 0; r < rows.size(); ++r) {
             addRow(p, places, lines, r, from, pitch);
-            columns = std::max(columns, p.slots.back().column + 1);
+            columns = std::max(columns, p.positions.back().column + 1);
         }
         const int rowCount = static_cast<int>(std::lround((levels.back() - levels.front()) / gap)) + 1;
-        for (PatternSlot& s : p.slots)
+        for (PatternSlot& s : p.positions)
             s.row = static_cast<int>(std::lround((levels[static_cast<std::size_t>(s.row)] - levels.front()) / gap));
         // A few places scattered over many positions are no grid.
         if (1.0 * columns * rowCount > 3.0 * static_cast<double>(places.size())) return {};
@@ -281,7 +281,7 @@ std::optional<Pattern> manyRows(const Places& places, const Lines& lines) {
         const double start = r % 2 == 0 ? first : rows[1].front();
         if (std::abs(rows[r].front() - start) > pitch / 2) return {};
         addRow(p, places, lines, r, start, pitch);
-        p.columns.push_back(p.slots.back().column + 1);
+        p.columns.push_back(p.positions.back().column + 1);
         if (p.columns.back() != static_cast<int>(rows[r].size())) return {};
     }
     return p;
@@ -343,13 +343,13 @@ std::optional<Pattern> ringOf(const Places& places, int middle) {
         p.columns = {p.arc ? static_cast<int>(count) + 1 : static_cast<int>(positions)};
         double at = 0;
         for (std::size_t i = 0; i < n; ++i) {
-            p.slots.push_back({around[i], 0, static_cast<int>(at)});
+            p.positions.push_back({around[i], 0, static_cast<int>(at)});
             at += std::round(gaps[i] / step);
         }
         p.start = angle(around[0]);
         if (middle >= 0) {
             p.middle = true;
-            p.slots.push_back({middle, -1, 0});
+            p.positions.push_back({middle, -1, 0});
         }
         return p;
     }
@@ -388,7 +388,7 @@ std::optional<RecognisedFormation> recogniseFormation(const Places& places) {
     if (n == 0) return {};
     if (n == 1) {
         RecognisedFormation f;
-        f.slots = {{0, 0, 0}};
+        f.positions = {{0, 0, 0}};
         f.rows = {1};
         f.origin = places[0];
         return f;

@@ -35,10 +35,10 @@ struct PatternSlot {
 
 struct RecognisedFormation {
     FormationKind kind = FormationKind::Single;
-    std::vector<PatternSlot> slots;  ///< geometric order: row by row from the front, or around from the start
-    std::vector<int> rows;           ///< positions in each row, empty ones counted
-    std::vector<int> leftOut;        ///< empty positions, counted row by row, or around
-    double turn = 0, uTurn = 0;      ///< degrees, counter-clockwise, that make it stand straight when taken off
+    std::vector<PatternSlot> positions;  ///< geometric order: row by row from the front, or around from the start
+    std::vector<int> rows;               ///< positions in each row, empty ones counted
+    std::vector<int> leftOut;            ///< empty positions, counted row by row, or around
+    double turn = 0, uTurn = 0;          ///< degrees, counter-clockwise, that make it stand straight when taken off
     FoundPlace origin;            ///< leftmost position of the front row, or the middle of the ring; not straightened
     std::optional<Fitted> pitch;  ///< mm, of rows and grids
     std::optional<Fitted> rearPitch;  ///< of two unlike rows

@@ -39,14 +39,13 @@ FormationPlan planFrom(const RecognisedFormation& f) {
         plan.rows.assign(f.rows.size(), columns);
         for (std::size_t row = 0; row < f.rows.size(); ++row)
             for (int c = 0; c < columns; ++c)
-                if (std::none_of(f.slots.begin(), f.slots.end(), [&](const PatternSlot& s) {
-                        return s.row == static_cast<int>(row) && s.column == c;
-                    }))
+                if (std::none_of(f.positions.begin(), f.positions.end(),
+                                 [&](const PatternSlot& s) { return s.row == static_cast<int>(row) && s.column == c; }))
                     plan.leftOut.push_back(static_cast<int>(row) * columns + c);
     } else if (f.kind == FormationKind::Grid) {
         plan.leftOut = f.leftOut;
     } else if (f.kind == FormationKind::Ring) {
-        plan.rows = {static_cast<int>(f.slots.size()) - (f.middle ? 1 : 0)};
+        plan.rows = {static_cast<int>(f.positions.size()) - (f.middle ? 1 : 0)};
     }
     return plan;
 }
@@ -72,13 +71,13 @@ void draw(Part& part, const std::string& prefix, const RecognisedFormation& f) {
 }
 
 /// A formation's ring that gives the direction stands by its own symmetry; what a row says needs nothing.
-void levelRing(Part& part, const std::string& prefix, const RecognisedFormation& f) {
+void levelRing(Part& part, const std::string& prefix, const RecognisedFormation& f, bool clockwise) {
     if (f.kind != FormationKind::Ring || !prefix.empty() || !f.start || part.given.contains("start")) return;
     if (f.arc) {
         const double steps = (f.rows.front() - 1) / 2.0;
-        const double middle = f.start->value + steps * f.step->value;
+        const double middle = f.start->value + (clockwise ? -1 : 1) * steps * f.step->value;
         const double axis = 90 * std::round(middle / 90);
-        part.given["start"] = {fmt::format("{} - {}*step", axis, steps), Unit::Mm};
+        part.given["start"] = {fmt::format("{} {} {}*step", axis, clockwise ? '+' : '-', steps), Unit::Mm};
     } else {
         part.given["start"] = {fmt::format("{:.2f}", f.start->value), Unit::Mm};
     }
@@ -94,7 +93,8 @@ void drawPicture(Part& part, const Source& s, const Found& found, PixelPoint ori
     part.assumed[s.id + ".y"] = Length::fromMm(-origin.y * n);
 }
 
-void addReading(Part& part, const std::string& source, const FeatureId& feature, Contact contact, Axis axis, Pick pick) {
+void addReading(Part& part, const std::string& source, const FeatureId& feature, Contact contact, Axis axis,
+                Pick pick) {
     Reading r;
     r.a = feature;
     r.contact = contact;
@@ -121,7 +121,7 @@ void readFeature(Part& part, const std::string& source, const FeatureId& id, con
                    {rim.centre, {}, rim.uSize, rim.height, {}});
 }
 
-/// Places of the slots in the order in which the formation has its pins, from the one that pin 1 is.
+/// Places of the positions in the order in which the formation has its pins, from the one that pin 1 is.
 void numberFrom(Formation& f, const RecognisedFormation& r, const PatternSlot& first) {
     if (f.kind == FormationKind::Ring) return;
     const int columns = first.row >= 0 && first.row < static_cast<int>(r.rows.size()) ? r.rows[first.row] : 1;
@@ -195,12 +195,13 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
                        "Say first whether you look at the part side or at the solder side");
     if (!found.formation) return problem("no formation was recognised", s->title, "Drop what does not belong to it");
     const RecognisedFormation& f = *found.formation;
-    if (options.pinOne >= f.slots.size()) return problem("pin 1 is not one of the formation", s->title);
+    if (options.pinOne >= f.positions.size()) return problem("pin 1 is not one of the formation", s->title);
 
     const FormationPlan plan = planFrom(f);
     Formation* target = nullptr;
     for (Formation& old : part.formations)
-        if (old.kind == plan.kind && old.pins.size() == f.slots.size() && (isRead(part, old) || target == nullptr)) target = &old;
+        if (old.kind == plan.kind && old.pins.size() == f.positions.size() && (isRead(part, old) || target == nullptr))
+            target = &old;
     bool fresh = false;
     if (target == nullptr && !part.formations.empty() && !isRead(part, part.formations.front())) {
         auto shaped = withShape(part, part.formations.front().id, plan);
@@ -220,28 +221,33 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
     s = sourceById(part, source);
     const bool isFirst = target == &part.formations.front();
     const std::string prefix = isFirst ? "" : target->id + ".";
-    // A ring that begins at pin 1: its places in turn.
-    std::vector<PatternSlot> slots = f.slots;
+    // A ring begins at pin 1; an arc at that of its ends, and runs clockwise from the far one.
+    std::vector<PatternSlot> positions = f.positions;
     double start = f.start ? f.start->value : 0;
-    const auto around = static_cast<std::size_t>(f.slots.size() - (f.middle ? 1 : 0));
-    if (f.kind == FormationKind::Ring && fresh) {
-        if (!f.arc) {
-            std::rotate(slots.begin(), slots.begin() + static_cast<std::ptrdiff_t>(options.pinOne % around),
-                        slots.begin() + static_cast<std::ptrdiff_t>(around));
-            start += static_cast<double>(options.pinOne) * f.step->value;
-        } else {
-            target->numbers.fromLeft = 2 * options.pinOne < around;
+    bool clockwise = false;
+    const auto around = static_cast<std::size_t>(f.positions.size() - (f.middle ? 1 : 0));
+    const auto aroundEnd = positions.begin() + static_cast<std::ptrdiff_t>(around);
+    if (f.kind == FormationKind::Ring && f.arc) {
+        clockwise = 2 * options.pinOne >= around;
+        if (clockwise) {
+            start += (f.rows.front() - 1) * f.step->value;
+            std::reverse(positions.begin(), aroundEnd);
         }
+    } else if (f.kind == FormationKind::Ring) {
+        std::rotate(positions.begin(), positions.begin() + static_cast<std::ptrdiff_t>(options.pinOne % around),
+                    aroundEnd);
+        start += f.positions[options.pinOne % around].column * f.step->value;
     }
     if (fresh) {
         target->lead = leadOf(found);
         target->ownPitch = f.rearPitch.has_value();
-        numberFrom(*target, f, f.slots[options.pinOne]);
+        numberFrom(*target, f, f.positions[options.pinOne]);
         if (f.rowShift) part.given.erase(prefix + "rowShift");  // two rows start aligned
         RecognisedFormation drawn = f;
         if (drawn.start) drawn.start->value = start;
+        target->clockwise = clockwise;
         draw(part, prefix, drawn);
-        levelRing(part, prefix, drawn);
+        levelRing(part, prefix, drawn, clockwise);
     }
     const std::vector<FeatureId> pins = target->pins;
     const bool flatLead = target->lead == LeadShape::Rectangular;
@@ -251,8 +257,8 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
         PixelPoint origin{(s->fromBelow() ? -1 : 1) * f.origin.x / found.scale.x, -f.origin.y / found.scale.y};
         drawPicture(part, *s, found, origin, f.turn);
     }
-    for (std::size_t k = 0; k < slots.size(); ++k) {
-        const FoundFeature& seen = found.features[static_cast<std::size_t>(slots[k].place)];
+    for (std::size_t k = 0; k < positions.size(); ++k) {
+        const FoundFeature& seen = found.features[static_cast<std::size_t>(positions[k].place)];
         // A lead's width runs along its row.
         const bool across = std::abs(std::remainder(seen.rotation - found.direction, 180.0)) > 45;
         readFeature(part, source, pins[k], seen, flatLead, across && flatLead);

@@ -27,7 +27,8 @@ Result<Part> withKnownLength(Part part, const std::string& source, PixelPoint a,
 
 /// Features and readings from what was found. The formation goes into the part's first one while nothing was read of
 /// it; onto one of the same kind and number when there is one; else it is added. Where the picture's parameters and the
-/// formation's are drawn follows from what was found. Errors: the face has not been said, no formation, no such picture.
+/// formation's are drawn follows from what was found. Errors: the face has not been said, no formation, no such
+/// picture.
 Result<Part> withFound(Part part, const std::string& source, const Found& found, const TakeOptions& options);
 
 /// Reads one feature's place in a picture (or reads it anew): two readings, and a size when one is given.

@@ -1,13 +1,72 @@
-// Writes the demo's scan anew: make_scans FOLDER. The scene is the rotary selector of the Fennel House demo.
+// Writes the rotary selector of the Fennel House demo anew, its scan and the part read from it: make_scans FOLDER.
 
 #include <cmath>
 #include <cstdio>
 #include <numbers>
+#include <tuple>
 
 #include "core/base/atomic_file.h"
+#include "core/part/edit.h"
+#include "core/part/file.h"
+#include "core/picture/take.h"
 #include "demo/maker/scan_maker.h"
 
 using namespace punch::maker;
+
+namespace {
+
+using namespace punch;
+
+Reading caliper(const FeatureId& a, const FeatureId& b, Contact contact, Axis axis, std::vector<const char*> typed) {
+    Reading r;
+    r.a = a;
+    r.b = b;
+    r.contact = contact;
+    r.axis = axis;
+    for (const char* text : typed) {
+        RawValue v;
+        v.typed = text;
+        v.value = *parseLength(text, Unit::Mm);
+        r.raw.push_back(v);
+    }
+    return r;
+}
+
+/// The part as its user would have read it: ruler and pins in the scan, three lengths with calipers.
+Part selector(const Picture& picture, const std::string& file) {
+    FormationPlan plan;
+    plan.kind = FormationKind::Ring;
+    plan.rows = {6};
+    plan.arc = true;
+    Part p = *newPart(plan);
+    p.name = "HT-SEL6";
+    p.description = "Rotary mode selector with a knob, 6 terminals in an arc, two lugs";
+    p.reference = "S";
+    std::string id;
+    std::tie(p, id) = withPicture(std::move(p), "underside.png", file, picture);
+    p.sources.back().face = PictureFace::SolderSide;
+    p.sources.back().note = "flatbed scan beside a steel ruler";
+    FindOptions options;
+    const Found found = *findInPicture(picture, options);
+    for (const Ruler& r : found.rulers)
+        p = *withKnownLength(std::move(p), id, r.first, r.last, std::to_string(std::lround(r.length())) + "mm",
+                             Unit::Mm, r.pair().u);
+    TakeOptions take;
+    take.pinOne = 5;
+    p = *withFound(std::move(p), id, found, take);
+    const auto& pins = p.formations[0].pins;
+    p = withReading(std::move(p),
+                    caliper(pins[0], pins[5], Contact::Outside, Axis::Along, {"15.47", "15.46", "15.48"}));
+    p = withReading(std::move(p), caliper(pins[2], "", Contact::Size, Axis::Height, {"3.60", "3.62"}));
+    p = withReading(std::move(p), caliper(kBody, "", Contact::Size, Axis::Height, {"6.40"}));
+    p = withReading(std::move(p), caliper(kBody, "", Contact::Size, Axis::Along, {"21.02", "21.00"}));
+    p = withReading(std::move(p), caliper(kBody, "", Contact::Size, Axis::Across, {"20.98", "21.01"}));
+    p = withReading(std::move(p), caliper(kLeftFace, pins[0], Contact::FaceNear, Axis::Along, {"2.77", "2.78"}));
+    p = withReading(std::move(p), caliper(kRearFace, pins[2], Contact::FaceNear, Axis::Across, {"2.76"}));
+    return p;
+}
+
+}  // namespace
 
 int main(int argc, char** argv) {
     if (argc != 2) {
@@ -55,8 +114,15 @@ int main(int argc, char** argv) {
     s.plastic = 112;
     s.things.push_back(peg);
     const Scan scan = makeScan(s);
+    const std::string folder = argv[1];
+    const std::string name = "HT-SEL6-sources/underside.png";
     const auto written =
-        punch::writeAtomically(std::string(argv[1]) + "/HT-SEL6 underside.png", pngBytes(scan.picture, s.dpi));
-    if (!written) std::fprintf(stderr, "%s\n", written.error().text().c_str());
-    return written ? 0 : 1;
+        punch::writeAllAtomically(folder + "/HT-SEL6-sources", {{"underside.png", pngBytes(scan.picture, s.dpi)}});
+    if (!written) {
+        std::fprintf(stderr, "%s\n", written.error().text().c_str());
+        return 1;
+    }
+    const auto saved = savePart(selector(scan.picture, name), folder + "/HT-SEL6.punch");
+    if (!saved) std::fprintf(stderr, "%s\n", saved.error().text().c_str());
+    return saved ? 0 : 1;
 }

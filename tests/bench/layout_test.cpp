@@ -61,6 +61,19 @@ protected:
 TEST_F(Layout, AtTheSmallSize) { everyStation({1280, 800}); }
 TEST_F(Layout, AtTheLargeSize) { everyStation({1920, 1080}); }
 
+TEST_F(Layout, SourcesWithAllThatWasFound) {
+    for (const QSize size : {QSize(1280, 800), QSize(1920, 1080)}) {
+        open(size);
+        ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/HT-SEL6.punch"));
+        window->view().setSources(true);
+        window->sources().find();
+        QTest::qWait(50);
+        expectNothingClipped("Sources at " + std::to_string(size.width()));
+        EXPECT_EQ(find<QListWidget>("foundList")->count(), 9);
+        EXPECT_FALSE(find<QListWidget>("foundList")->horizontalScrollBar()->isVisible()) << size.width();
+    }
+}
+
 TEST_F(Layout, LargerTypeMakesLargerControls) {
     const QFont usual = QApplication::font();
     QFont larger = usual;

@@ -58,7 +58,7 @@ void findIn(const TrueScene& t, const maker::Scan& scan, Tally& tally) {
         }
     }
     const auto& f = found->formation;
-    if (!f || f->kind != t.kind || f->arc != t.arc || f->middle != t.middle || f->slots.size() != t.pins) return;
+    if (!f || f->kind != t.kind || f->arc != t.arc || f->middle != t.middle || f->positions.size() != t.pins) return;
     ++tally.formations;
     tally.angles += std::abs(found->angle - t.scene.tilt) <= 2 * kNinetyFive * found->uAngle ? 1 : 0;
     const auto standard = t.pitch > 0 ? standardPitch(*f, withScaleU(*found, *f->pitch)) : std::nullopt;

@@ -186,7 +186,8 @@ TEST(Formations, TwinsOfNothingOrOfThemselvesAreSaid) {
         return other;
     }());
     EXPECT_TRUE(derive(part).complaints.empty()) << "a twin of a twin is one";
-    for (const std::string& of : std::vector<std::string>{"nowhere", part.formations[1].id, part.formations[2].id, ""}) {
+    for (const std::string& of :
+         std::vector<std::string>{"nowhere", part.formations[1].id, part.formations[2].id, ""}) {
         Part broken = part;
         broken.formations[1].twinOf = of;
         const Footprint f = derive(broken);

@@ -67,8 +67,9 @@ TEST(PictureReadings, EveryKindOfFormationComesOutFirmWhereItIs) {
                 phi = std::max(phi, q.at.y.mm());
             }
             for (std::size_t i = 0; i < t.pins; ++i)
-                nearest = std::min(nearest, std::hypot(p.at.x.mm() - (pl + pr) / 2 - t.scene.things[i].x + (left + right) / 2,
-                                                       p.at.y.mm() - (plo + phi) / 2 - t.scene.things[i].y + (low + high) / 2));
+                nearest = std::min(nearest,
+                                   std::hypot(p.at.x.mm() - (pl + pr) / 2 - t.scene.things[i].x + (left + right) / 2,
+                                              p.at.y.mm() - (plo + phi) / 2 - t.scene.things[i].y + (low + high) / 2));
             worst = std::max(worst, nearest);
         }
         EXPECT_LT(worst, 0.08) << number;  // what two known lengths of 15 mm leave open over 20 mm
@@ -191,6 +192,36 @@ TEST(PictureReadings, AnArcStandsByItsOwnSymmetryAndPegsComeAlong) {
     EXPECT_NEAR(a.parameter(id + ".y").value(), -6.1, 0.05);
     EXPECT_NEAR(a.parameter(id + ".width").value(), 0.8, 0.02);
     EXPECT_NEAR(a.parameter(id + ".thickness").value(), 2.0, 0.02);
+}
+
+TEST(PictureReadings, NumbersBeginAtThePinThatIsChosen) {
+    testing::TrueScene t;
+    t.scene.ruler = false;
+    for (int i = 0; i < 6; ++i) {
+        maker::Thing pin;
+        const double a = (165 - 30 * i) * 3.14159265358979 / 180;
+        pin.x = 7.5 * std::cos(a);
+        pin.y = 7.5 * std::sin(a);
+        t.scene.things.push_back(pin);
+    }
+    t.pins = 6;
+    Taken taken = takeScan(t, true);
+    for (const std::size_t one : {std::size_t{0}, std::size_t{5}}) {
+        auto [part, source] = withPicture(*newRow(2), "again", "again.png", maker::makeScan(t.scene).picture);
+        part.sources[0].face = PictureFace::SolderSide;
+        TakeOptions options;
+        options.pinOne = one;
+        part = *withFound(part, source, taken.found, options);
+        const Footprint f = derive(part);
+        for (int k = 0; k < 6; ++k) {
+            // From the right end counter-clockwise, or from the left end clockwise.
+            const double a = (one == 0 ? 15 + 30 * k : 165 - 30 * k) * 3.14159265358979 / 180;
+            const auto pad = std::find_if(f.pads.begin(), f.pads.end(),
+                                          [&](const Pad& p) { return p.number == std::to_string(k + 1); });
+            ASSERT_NE(pad, f.pads.end());
+            EXPECT_NEAR(pad->at.x.mm(), 7.5 * std::cos(a), 0.1) << one << " pin " << k + 1;
+        }
+    }
 }
 
 TEST(PictureReadings, HonestOverManyPictures) {

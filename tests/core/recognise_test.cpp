@@ -101,7 +101,7 @@ TEST(Recognise, ARingWithOneInTheMiddleAndAnArc) {
     EXPECT_FALSE(f->arc);
     EXPECT_NEAR(f->circle->value, 10, 1e-9);
     EXPECT_NEAR(f->turn, 2.0, 1e-9);
-    EXPECT_EQ(f->slots.back().row, -1);
+    EXPECT_EQ(f->positions.back().row, -1);
 
     std::vector<FoundPlace> arc;
     for (int i = 0; i < 6; ++i)

@@ -1,0 +1,32 @@
+#pragma once
+// What the sheet shows of the picture that is worked with: its pixels, what was found, known lengths, the loupe.
+
+#include <QPainter>
+
+#include "app/pictures/picture_work.h"
+#include "app/sheet/transform.h"
+
+namespace punch {
+
+class PictureLayer {
+public:
+    PictureLayer(const PictureWork& work, const Document& document, const SheetTransform& t);
+
+    /// Pixels of the picture to the widget.
+    const QTransform& toSheet() const { return toSheet_; }
+    PixelPoint pixelAt(QPointF at) const;
+    void paintPicture(QPainter& painter, const QRectF& area) const;
+    /// Which face the picture shows, at its upper edge, always.
+    void paintFace(QPainter& painter, const QRectF& area) const;
+    void paintFound(QPainter& painter) const;
+    void paintLengths(QPainter& painter, QPointF mouse) const;
+    void paintLoupe(QPainter& painter, QPointF mouse, const QRectF& area) const;
+
+private:
+    void tag(QPainter& painter, QPointF at, const QString& words, const QColor& edge) const;
+    const PictureWork& work_;
+    const Document& document_;
+    QTransform toSheet_;
+};
+
+}  // namespace punch

@@ -1,0 +1,356 @@
+#include "app/pictures/sources_column.h"
+
+#include <QDragEnterEvent>
+#include <QFrame>
+#include <QHBoxLayout>
+#include <QMimeData>
+#include <QVBoxLayout>
+
+#include "app/qt_text.h"
+#include "app/theme.h"
+#include "app/widgets/length_edit.h"
+#include "core/measure/reading_result.h"
+
+namespace punch {
+
+namespace {
+
+/// "1 reading", "7 readings".
+QString counted(int n, const QString& one, const QString& many) {
+    return QStringLiteral("%1 %2").arg(n).arg(n == 1 ? one : many);
+}
+
+}  // namespace
+
+SourcesColumn::Step SourcesColumn::addStep(QVBoxLayout* box, const QString& title) {
+    const int em = theme::em();
+    auto* line = new QHBoxLayout;
+    line->setSpacing(em / 2);
+    Step step{new QLabel(this), new QLabel(title, this), new WrappedLabel(this)};
+    step.mark->setFixedWidth(em * 5 / 4);
+    step.mark->setAlignment(Qt::AlignTop | Qt::AlignHCenter);
+    step.title->setFont(theme::text(0.95, true));
+    step.words->setFont(theme::text(0.85));
+    auto* words = new QVBoxLayout;
+    words->setSpacing(0);
+    words->addWidget(step.title);
+    words->addWidget(step.words);
+    line->addWidget(step.mark);
+    line->addLayout(words, 1);
+    box->addLayout(line);
+    return step;
+}
+
+void SourcesColumn::show(const Step& step, Mark mark, const QString& words) {
+    step.mark->setText(mark == Mark::Done    ? QStringLiteral("✓")
+                       : mark == Mark::Watch ? QStringLiteral("▲")
+                                             : QStringLiteral("○"));
+    const QColor color = mark == Mark::Done ? theme::kGo : mark == Mark::Watch ? theme::kMarigold : theme::kPetrol;
+    step.mark->setStyleSheet(QStringLiteral("color: %1; font-weight: bold;").arg(color.name()));
+    step.words->setText(words);
+    step.words->setStyleSheet(
+        QStringLiteral("color: %1;").arg((mark == Mark::Watch ? theme::kMarigoldInk : theme::kQuiet).name()));
+}
+
+SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& work, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view), work_(work) {
+    const int em = theme::em();
+    setAcceptDrops(true);
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
+    layout->setSpacing(em / 3);
+    const auto button = [&](const QString& words, const char* name, const char* role) {
+        auto* b = new QPushButton(words, this);
+        b->setObjectName(name);
+        if (*role != 0) b->setProperty("role", role);
+        return b;
+    };
+
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Sources"), this);
+    title->setFont(theme::text(1.1, true));
+    notebook_ = button(tr("Notebook ›"), "toNotebook", "link");
+    head->addWidget(title, 1);
+    head->addWidget(notebook_);
+    layout->addLayout(head);
+    connect(notebook_, &QPushButton::clicked, this, &SourcesColumn::notebookWanted);
+
+    list_ = new QListWidget(this);
+    list_->setObjectName("sourceList");
+    list_->setIconSize({em * 4, em * 3});
+    list_->setMaximumHeight(em * 8);
+    list_->setStyleSheet(QStringLiteral("QListWidget::item:selected { background: %1; color: %2; }")
+                             .arg(theme::kPetrolPale.name(), theme::kInk.name()));
+    list_->setAccessibleName(tr("Pictures of this part"));
+    layout->addWidget(list_);
+    connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
+        if (row >= 0) work_.choose(list_->item(row)->data(Qt::UserRole).toString().toStdString());
+    });
+    auto* bring = button(tr("Bring in a picture…"), "bringIn", "");
+    bring->setToolTip(tr("PNG, JPEG, TIFF, BMP or WebP; it is kept beside the part. Or drop the file here"));
+    layout->addWidget(bring);
+    connect(bring, &QPushButton::clicked, this, &SourcesColumn::fileWanted);
+
+    steps_ = new QWidget(this);
+    auto* box = new QVBoxLayout(steps_);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(em / 3);
+    auto* caption = new QLabel(tr("Make it an instrument"), steps_);
+    caption->setFont(theme::text(1.0, true));
+    box->addWidget(caption);
+    face_ = addStep(box, tr("Face"));
+    auto* faces = new QHBoxLayout;
+    solder_ = button(tr("Underside"), "faceSolder", "chip");
+    solder_->setToolTip(tr("The picture shows the solder side: its left is the part's right"));
+    partSide_ = button(tr("Part side"), "facePart", "chip");
+    for (QPushButton* b : {solder_, partSide_}) b->setCheckable(true);
+    faces->addSpacing(em * 7 / 4);
+    faces->addWidget(solder_);
+    faces->addWidget(partSide_);
+    faces->addStretch();
+    box->addLayout(faces);
+    connect(solder_, &QPushButton::clicked, this, [this] { work_.setFace(PictureFace::SolderSide); });
+    connect(partSide_, &QPushButton::clicked, this, [this] { work_.setFace(PictureFace::PartSide); });
+
+    scale_ = addStep(box, tr("Scale"));
+    auto* scales = new QHBoxLayout;
+    twoPlaces_ = button(tr("Two places a known length apart"), "knownLength", "link");
+    ruler_ = button(tr("Take the ruler"), "takeRuler", "link");
+    scales->addSpacing(em * 7 / 4);
+    scales->addWidget(twoPlaces_);
+    scales->addWidget(ruler_);
+    scales->addStretch();
+    box->addLayout(scales);
+    connect(twoPlaces_, &QPushButton::clicked, this, [this] {
+        work_.setTool(work_.tool() == PictureWork::Tool::KnownLength ? PictureWork::Tool::None
+                                                                     : PictureWork::Tool::KnownLength);
+    });
+    connect(ruler_, &QPushButton::clicked, this, [this] { work_.takeRuler(); });
+    lengthRow_ = new QWidget(steps_);
+    auto* lengthLine = new QHBoxLayout(lengthRow_);
+    lengthLine->setContentsMargins(em * 7 / 4, 0, 0, 0);
+    length_ = new QLineEdit(lengthRow_);
+    length_->setObjectName("knownLengthLine");
+    length_->setFont(theme::digits(1.1));
+    length_->setPlaceholderText(tr("30"));
+    length_->setAccessibleName(tr("How far apart the two places are"));
+    lengthLine->addWidget(new QLabel(tr("this is"), lengthRow_));
+    lengthLine->addWidget(length_, 1);
+    box->addWidget(lengthRow_);
+    connect(length_, &QLineEdit::returnPressed, this, [this] {
+        const auto given = work_.giveLength(length_->text());
+        markWrong(length_, !given);
+        view_.say(given ? QString() : toQt(given.error().text()));
+        if (given) length_->clear();
+    });
+    connect(&work_, &PictureWork::lengthWanted, this, [this] { length_->setFocus(); });
+
+    level_ = addStep(box, tr("Level"));
+    check_ = addStep(box, tr("Caliper check"));
+    pins_ = addStep(box, tr("Pins"));
+    auto* finds = new QHBoxLayout;
+    find_ = button(tr("Find the pins"), "findPins", "main");
+    read_ = button(tr("Read one"), "readPick", "link");
+    read_->setToolTip(tr("Point at a pin or a peg of the part, then click it in the picture"));
+    read_->setCheckable(true);
+    finds->addSpacing(em * 7 / 4);
+    finds->addWidget(find_);
+    finds->addWidget(read_);
+    finds->addStretch();
+    box->addLayout(finds);
+    connect(find_, &QPushButton::clicked, this, &SourcesColumn::find);
+    connect(read_, &QPushButton::clicked, this,
+            [this](bool on) { work_.setTool(on ? PictureWork::Tool::Read : PictureWork::Tool::None); });
+    layout->addWidget(steps_);
+
+    found_ = new QListWidget(this);
+    found_->setObjectName("foundList");
+    found_->setFont(theme::digits(0.9));
+    found_->setStyleSheet(list_->styleSheet());
+    found_->setAccessibleName(tr("What was found"));
+    found_->setToolTip(tr("Double click: this is pin 1. Delete, or a click on the picture, drops it"));
+    layout->addWidget(found_, 1);
+    connect(found_, &QListWidget::itemDoubleClicked, this,
+            [this](QListWidgetItem* item) { work_.setPinOne(static_cast<std::size_t>(found_->row(item))); });
+    auto* dropKey = new QAction(found_);
+    dropKey->setShortcut(Qt::Key_Delete);
+    dropKey->setShortcutContext(Qt::WidgetShortcut);
+    found_->addAction(dropKey);
+    connect(dropKey, &QAction::triggered, this, [this] {
+        if (found_->currentRow() >= 0) work_.drop(static_cast<std::size_t>(found_->currentRow()));
+    });
+    layout->addStretch();
+
+    card_ = new QFrame(this);
+    card_->setProperty("role", "advice");
+    auto* cardBox = new QVBoxLayout(card_);
+    cardBox->setContentsMargins(em / 2, em / 3, em / 2, em / 3);
+    formation_ = new WrappedLabel(card_);
+    formation_->setObjectName("formationWords");
+    formation_->setFont(theme::text(0.95, true));
+    take_ = button(tr("Take as formation"), "takeFound", "main");
+    auto* cardLine = new QHBoxLayout;
+    cardLine->addWidget(take_);
+    cardLine->addStretch();
+    cardBox->addWidget(formation_);
+    cardBox->addLayout(cardLine);
+    layout->addWidget(card_);
+    connect(take_, &QPushButton::clicked, this, &SourcesColumn::take);
+
+    auto* fade = new QHBoxLayout;
+    opacity_ = new QSlider(Qt::Horizontal, this);
+    opacity_->setObjectName("pictureOpacity");
+    opacity_->setAccessibleName(tr("How strongly the picture shows"));
+    opacity_->setRange(0, 100);
+    opacity_->setValue(100);
+    fade->addWidget(new QLabel(tr("Sheet"), this));
+    fade->addWidget(opacity_, 1);
+    fade->addWidget(new QLabel(tr("Picture"), this));
+    layout->addLayout(fade);
+    connect(opacity_, &QSlider::valueChanged, this, [this](int v) { work_.setOpacity(v / 100.0); });
+
+    connect(&work_, &PictureWork::changed, this, &SourcesColumn::refresh);
+    refresh();
+}
+
+void SourcesColumn::bringIn(const QString& file) {
+    const auto done = work_.bringIn(file);
+    if (!done) view_.say(toQt(done.error().text()));
+}
+
+void SourcesColumn::find() {
+    const auto done = work_.find();
+    if (!done) view_.say(toQt(done.error().text()));
+}
+
+void SourcesColumn::take() {
+    const auto done = work_.take();
+    if (!done) view_.say(toQt(done.error().text()));
+}
+
+void SourcesColumn::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void SourcesColumn::dropEvent(QDropEvent* event) {
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile()) bringIn(url.toLocalFile());
+}
+
+void SourcesColumn::refreshList() {
+    const QSignalBlocker quiet(list_);
+    list_->clear();
+    const Source* now = work_.source();
+    for (const Source& s : document_.part().sources) {
+        int read = 0;
+        for (const Reading& r : document_.part().readings) read += r.source == s.id ? 1 : 0;
+        const QString dpi = s.width == 0  ? QString()
+                            : s.dpiStated ? tr("%1 dpi · ").arg(s.dpi, 0, 'f', 0)
+                                          : tr("no dpi · ");
+        const QString about =
+            dpi + (read > 0 ? counted(read, tr("reading"), tr("readings")) : tr("nothing read from it"));
+        auto* item = new QListWidgetItem(tr("%1\n%2").arg(toQt(s.title), about), list_);
+        item->setData(Qt::UserRole, toQt(s.id));
+        if (now != nullptr && now->id == s.id) {
+            if (const PictureImage* image = work_.image())
+                item->setIcon(QPixmap::fromImage(image->thumbnail(list_->iconSize() * 2)));
+            list_->setCurrentItem(item);
+        }
+    }
+}
+
+void SourcesColumn::refreshFound() {
+    found_->clear();
+    const auto& found = work_.found();
+    found_->setVisible(found.has_value());
+    card_->setVisible(found.has_value() && found->formation.has_value());
+    if (!found) return;
+    const std::size_t pins = found->formation ? found->formation->positions.size() : 0;
+    for (std::size_t i = 0; i < found->features.size(); ++i) {
+        const FoundFeature& f = found->features[i];
+        const QString size =
+            f.seen.rim.shape == RimShape::Round
+                ? view_.value(Length::fromMm(f.width), 3)
+                : tr("%1 × %2").arg(view_.value(Length::fromMm(f.width), 2), view_.value(Length::fromMm(f.height), 2));
+        const QString who = i < pins && i == work_.pinOne() ? tr("pin 1") : toQt(foundKindName(f.kind));
+        const bool flat = foundShapeName(f) == "rectangular";
+        auto* item = new QListWidgetItem(QStringLiteral("%1 %2 %3 ±%4")
+                                             .arg(who, -5)
+                                             .arg(flat ? tr("flat") : toQt(foundShapeName(f)), -6)
+                                             .arg(size, 11)
+                                             .arg(view_.value(Length::fromMm(kNinetyFive * f.u), 3)),
+                                         found_);
+        item->setToolTip(tr("sure by %1 %; double click: this is pin 1").arg(100 * f.seen.confidence, 0, 'f', 0));
+    }
+    if (found->formation) {
+        const double u = found->formation->pitch ? withScaleU(*found, *found->formation->pitch) : 0;
+        const auto standard = standardPitch(*found->formation, u);
+        QString words = toQt(formationWords(*found->formation));
+        if (found->formation->pitch)
+            words += standard ? tr(" ± %1: %2 fits").arg(kNinetyFive * u, 0, 'f', 3).arg(*standard)
+                              : tr(" ± %1").arg(kNinetyFive * u, 0, 'f', 3);
+        formation_->setText(words);
+    }
+}
+
+void SourcesColumn::refresh() {
+    if (!document_.open()) return;
+    refreshList();
+    const Source* s = work_.source();
+    const bool picture = s != nullptr && s->width > 0;
+    steps_->setVisible(picture);
+    refreshFound();
+    if (!picture) return;
+    solder_->setChecked(s->face == PictureFace::SolderSide);
+    partSide_->setChecked(s->face == PictureFace::PartSide);
+    show(face_, s->face == PictureFace::NotSaid ? Mark::Watch : Mark::Done,
+         s->face == PictureFace::NotSaid      ? tr("Which face of the part do you look at?")
+         : s->face == PictureFace::SolderSide ? tr("underside, mirrored for the sheet")
+                                              : tr("part side, as the sheet shows it"));
+    const bool lengths = std::any_of(
+        document_.part().readings.begin(), document_.part().readings.end(),
+        [&](const Reading& r) { return r.pick && r.contact == Contact::PictureLength && r.source == s->id; });
+    show(scale_, lengths ? Mark::Done : Mark::Watch, work_.scaleWords());
+    const bool placing = work_.tool() == PictureWork::Tool::KnownLength;
+    twoPlaces_->setText(!placing                   ? tr("Two places a known length apart")
+                        : work_.ends().size() == 0 ? tr("Click the first place")
+                        : work_.ends().size() == 1 ? tr("Click the second place")
+                                                   : tr("Type its length"));
+    lengthRow_->setVisible(placing && work_.ends().size() == 2);
+    ruler_->setVisible(work_.offersRuler() && !placing);
+    const QString trouble = work_.image() == nullptr ? work_.trouble() : QString();
+    show(level_, work_.found() ? Mark::Done : Mark::Open, work_.levelWords());
+    // Calipers and picture check each other: how many caliper readings there are, and whether one disagrees.
+    int calipers = 0, doubtful = 0;
+    const auto& readings = document_.part().readings;
+    for (std::size_t i = 0; i < std::min(readings.size(), document_.footprint().readings.size()); ++i) {
+        calipers += !readings[i].pick && document_.footprint().readings[i].stats.usable ? 1 : 0;
+        const ReadingState state = document_.footprint().readings[i].state;
+        doubtful += state == ReadingState::InDoubt || state == ReadingState::OneOf ? 1 : 0;
+    }
+    show(check_,
+         doubtful > 0   ? Mark::Watch
+         : calipers > 0 ? Mark::Done
+                        : Mark::Open,
+         doubtful > 0   ? tr("%1 in doubt: see the notebook").arg(counted(doubtful, tr("reading"), tr("readings")))
+         : calipers > 0 ? tr("agrees with %1 besides the picture").arg(counted(calipers, tr("reading"), tr("readings")))
+                        : tr("read the longest outside distance with calipers"));
+    int read = 0;
+    for (const Reading& r : readings)
+        read += r.pick && r.source == s->id && r.contact == Contact::Picture && r.axis == Axis::Along;
+    const auto& found = work_.found();
+    show(pins_,
+         found      ? Mark::Open
+         : read > 0 ? Mark::Done
+                    : Mark::Open,
+         !trouble.isEmpty() ? trouble
+         : found            ? tr("%1 found: look, drop what is none, take").arg(found->features.size())
+         : read > 0         ? tr("%1 read from it").arg(counted(read, tr("place"), tr("places")))
+                            : tr("not looked for yet"));
+    find_->setEnabled(work_.image() != nullptr);
+    take_->setEnabled(s->face != PictureFace::NotSaid);
+    take_->setToolTip(take_->isEnabled() ? QString() : tr("Say first which face the picture shows"));
+    read_->setChecked(work_.tool() == PictureWork::Tool::Read);
+}
+
+}  // namespace punch

@@ -1,0 +1,70 @@
+#pragma once
+// Sources: the pictures that belong to the part, and the steps that make one of them an instrument.
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPushButton>
+#include <QSlider>
+#include <QVBoxLayout>
+#include <QWidget>
+
+#include "app/pictures/picture_work.h"
+#include "app/widgets/wrapped_label.h"
+
+namespace punch {
+
+class SourcesColumn : public QWidget {
+    Q_OBJECT
+public:
+    SourcesColumn(Document& document, ViewState& view, PictureWork& work, QWidget* parent = nullptr);
+
+    QLineEdit& lengthLine() { return *length_; }
+    void bringIn(const QString& file);
+    void find();
+    void take();
+
+signals:
+    void notebookWanted();
+    void fileWanted();  ///< a picture is to be chosen
+
+protected:
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+private:
+    /// One step: a mark, a title, words under it.
+    struct Step {
+        QLabel* mark;
+        QLabel* title;
+        WrappedLabel* words;
+    };
+    enum class Mark { Done, Open, Watch };
+    Step addStep(QVBoxLayout* box, const QString& title);
+    void show(const Step& step, Mark mark, const QString& words);
+    void refresh();
+    void refreshList();
+    void refreshFound();
+    Document& document_;
+    ViewState& view_;
+    PictureWork& work_;
+    QPushButton* notebook_;
+    QListWidget* list_;
+    QWidget* steps_;
+    Step face_, scale_, level_, check_, pins_;
+    QPushButton* solder_;
+    QPushButton* partSide_;
+    QPushButton* twoPlaces_;
+    QPushButton* ruler_;
+    QWidget* lengthRow_;
+    QLineEdit* length_;
+    QPushButton* find_;
+    QPushButton* read_;
+    QListWidget* found_;
+    QWidget* card_;
+    WrappedLabel* formation_;
+    QPushButton* take_;
+    QSlider* opacity_;
+};
+
+}  // namespace punch
