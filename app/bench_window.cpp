@@ -93,6 +93,7 @@ void BenchWindow::build() {
     benchLine->setContentsMargins(0, 0, 0, 0);
     benchLine->setSpacing(0);
     sheet_ = new Sheet(document_, view_, entry_, bench);
+    measure_->notebook().setPictures(pictures_);
     sheet_->setPictures(pictures_);
     benchLine->addWidget(sheet_, 1);
     auto* side = new QWidget(bench);
@@ -168,6 +169,7 @@ void BenchWindow::placeSheetBars() {
     for (QPushButton* chip : lenses_) chip->setVisible(!view_.sources());
     for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
     const bool narrow = sheet_->width() < wide;
+    sheet_->setLowerBars(narrow && !view_.sources() ? lenses_.front()->sizeHint().height() : 0);
     for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
         (*it)->adjustSize();
         x -= (*it)->width();

@@ -49,16 +49,21 @@ const Source* PictureWork::source() const {
     return nullptr;
 }
 
-const PictureImage* PictureWork::image() const {
-    const Source* s = source();
-    if (s == nullptr || s->picture.empty()) return nullptr;
+const PictureImage* PictureWork::image() const { return imageOf(chosen_); }
+
+const PictureImage* PictureWork::imageOf(const std::string& source) const {
+    if (!document_.open()) return nullptr;
+    const Source* s = nullptr;
+    for (const Source& other : document_.part().sources)
+        if (other.id == source) s = &other;
+    if (s == nullptr || s->picture.empty() || s->width == 0) return nullptr;
     const auto it = images_.find(s->picture);
     if (it != images_.end()) return it->second.get();
-    auto* self = const_cast<PictureWork*>(this);
+    // Opened when first looked at, and kept.
     const QString file = QFileInfo(document_.path()).dir().filePath(toQt(s->picture));
     auto picture = readPicture(file.toStdString());
-    self->trouble_ = picture ? QString() : toQt(picture.error().text());
-    auto& slot = self->images_[s->picture];
+    trouble_ = picture ? QString() : toQt(picture.error().text());
+    auto& slot = images_[s->picture];
     if (picture) slot = std::make_shared<PictureImage>(std::move(*picture));
     return slot.get();
 }

@@ -28,6 +28,8 @@ public:
     /// The chosen picture; null when the part has none. One without a file that can be opened has no image.
     const Source* source() const;
     const PictureImage* image() const;
+    /// Of any picture of the part.
+    const PictureImage* imageOf(const std::string& source) const;
     void choose(const std::string& source);
     /// Why the chosen picture cannot be shown; empty when it can.
     QString trouble() const { return trouble_; }
@@ -88,8 +90,8 @@ private:
     Document& document_;
     ViewState& view_;
     std::string chosen_;
-    std::map<std::string, std::shared_ptr<PictureImage>> images_;  ///< by file
-    QString trouble_;
+    mutable std::map<std::string, std::shared_ptr<PictureImage>> images_;  ///< by file
+    mutable QString trouble_;
     double opacity_ = 1.0;
     Tool tool_ = Tool::None;
     std::vector<PixelPoint> ends_;

@@ -319,7 +319,6 @@ void SourcesColumn::refresh() {
     lengthRow_->setVisible(placing && work_.ends().size() == 2);
     ruler_->setVisible(work_.offersRuler() && !placing);
     const QString trouble = work_.image() == nullptr ? work_.trouble() : QString();
-    show(level_, work_.found() ? Mark::Done : Mark::Open, work_.levelWords());
     // Calipers and picture check each other: how many caliper readings there are, and whether one disagrees.
     int calipers = 0, doubtful = 0;
     const auto& readings = document_.part().readings;
@@ -339,6 +338,7 @@ void SourcesColumn::refresh() {
     for (const Reading& r : readings)
         read += r.pick && r.source == s->id && r.contact == Contact::Picture && r.axis == Axis::Along;
     const auto& found = work_.found();
+    show(level_, found || read > 1 ? Mark::Done : Mark::Open, work_.levelWords());
     show(pins_,
          found      ? Mark::Open
          : read > 0 ? Mark::Done

@@ -50,6 +50,13 @@ void Sheet::setPictures(PictureWork& work) {
     });
 }
 
+void Sheet::setLowerBars(int height) {
+    if (lowerBars_ == height) return;
+    lowerBars_ = height;
+    layOut();
+    update();
+}
+
 QTransform Sheet::pictureTransform() const {
     return pictures_ == nullptr ? QTransform() : PictureLayer(*pictures_, document_, t_).toSheet();
 }
@@ -107,7 +114,7 @@ void Sheet::layOut() {
         const double caption = view_.lens(Lens::Doubt) ? 1.8 * em : 0.0;
         const QRectF room(em + layout_.left, 2.8 * em + layout_.above + caption,
                           width() - 2 * em - layout_.right - layout_.left,
-                          height() - 5.2 * em - layout_.above - layout_.below - caption - words);
+                          height() - 5.2 * em - layout_.above - layout_.below - caption - words - lowerBars_);
         const double scale = std::min(room.width() / box.width().mm(), room.height() / box.height().mm());
         t_.scale = std::clamp(scale, kLeastScale, 60.0);
         const Point m = box.middle();

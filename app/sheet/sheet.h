@@ -29,6 +29,9 @@ public:
     /// The picture that lies under the part, and takes clicks while the sources are worked with.
     void setPictures(PictureWork& work);
 
+    /// Room at the lower edge that belongs to the bars over the sheet, px.
+    void setLowerBars(int height);
+
     void fit();
     void zoom(double factor);
     /// Brings a feature into the middle and points at it.
@@ -86,6 +89,7 @@ private:
     bool isLoose(const FeatureId& id) const;
     void updateBetween();
     void paintBetween(QPainter& painter) const;
+    int lowerBars_ = 0;
     bool pictured() const;
     PictureWork* pictures_ = nullptr;
     std::vector<QString> between_;  ///< the distance between the two features pointed at, a line each

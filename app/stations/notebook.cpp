@@ -8,6 +8,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "app/pictures/picture_work.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 
@@ -57,8 +58,30 @@ void drawContact(QPainter& p, const QRectF& box, const Reading& r, const QColor&
     }
 }
 
+/// What the reading was taken on, out of its picture.
+void drawPick(QPainter& p, const QRectF& box, const Reading& r, const PictureImage& image) {
+    PixelPoint middle = r.pick->a;
+    double reach = std::max(1.5 * r.pick->size, 60.0);
+    if (r.contact == Contact::PictureLength) {
+        middle = {(r.pick->a.x + r.pick->b.x) / 2, (r.pick->a.y + r.pick->b.y) / 2};
+        reach = 1.2 * std::hypot(r.pick->b.x - r.pick->a.x, r.pick->b.y - r.pick->a.y);
+    }
+    const double scale = box.width() / reach;
+    p.save();
+    p.setClipRect(box);
+    image.paint(
+        p, QTransform(scale, 0, 0, scale, box.center().x() - scale * middle.x, box.center().y() - scale * middle.y),
+        box, 1.0);
+    p.restore();
+    p.setPen(QPen(theme::kLine, 1));
+    p.setBrush(Qt::NoBrush);
+    p.drawRect(box);
+}
+
 class RowPainter : public QStyledItemDelegate {
 public:
+    const PictureWork* pictures = nullptr;
+
     RowPainter(Document& document, ViewState& view, QObject* parent)
         : QStyledItemDelegate(parent), document_(document), view_(view) {}
 
@@ -90,6 +113,8 @@ public:
         if (!stats.usable) return QStringLiteral("—");
         const Reading& r = document_.part().readings[i];
         if (!r.sameAs.empty()) return QStringLiteral("same");
+        if (r.contact == Contact::Picture && r.pick)
+            return QString::number(r.axis == Axis::Across ? r.pick->a.y : r.pick->a.x, 'f', 2) + QStringLiteral(" px");
         return r.contact == Contact::Angle ? QString::number(stats.mean, 'f', 2) + QStringLiteral("°")
                                            : view_.value(Length::fromMm(stats.mean));
     }
@@ -150,7 +175,12 @@ public:
         p.setPen(theme::kQuiet);
         p.drawText(QRectF(in.left(), in.top(), em * 1.3, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
                    QString::number(index.row() + 1));
-        drawContact(p, QRectF(in.left() + em * 1.3, in.top(), em * 1.7, em * 1.2), reading, main);
+        const QRectF icon(in.left() + em * 1.3, in.top(), em * 1.7, em * 1.2);
+        const PictureImage* image = reading.pick && pictures != nullptr ? pictures->imageOf(reading.source) : nullptr;
+        if (image != nullptr)
+            drawPick(p, QRectF(icon.left(), icon.top() + 1, em * 1.6, em * 1.6), reading, *image);
+        else
+            drawContact(p, icon, reading, main);
         const double left = in.left() + em * 3.1;
         p.setFont(theme::digits(1.0, true));
         const QString meanText = mean(i);
@@ -301,6 +331,11 @@ Notebook::Notebook(Document& document, ViewState& view, ReadingEntry& entry, QWi
     connect(&view_, &ViewState::unitChanged, viewport(), [this] { viewport()->update(); });
     connect(model(), &QAbstractItemModel::rowsInserted, this,
             [this](const QModelIndex&, int, int last) { scrollTo(model()->index(last, 0)); });
+}
+
+void Notebook::setPictures(const PictureWork& work) {
+    static_cast<RowPainter*>(itemDelegate())->pictures = &work;
+    connect(&work, &PictureWork::changed, viewport(), qOverload<>(&QWidget::update));
 }
 
 void Notebook::goTo(const std::string& id) {

@@ -11,6 +11,8 @@
 
 namespace punch {
 
+class PictureWork;
+
 class NotebookModel : public QAbstractListModel {
     Q_OBJECT
 public:
@@ -27,6 +29,8 @@ class Notebook : public QListView {
     Q_OBJECT
 public:
     Notebook(Document& document, ViewState& view, ReadingEntry& entry, QWidget* parent = nullptr);
+    /// Readings in a picture show what was read there.
+    void setPictures(const PictureWork& work);
     /// Selects and shows a reading.
     void goTo(const std::string& id);
 

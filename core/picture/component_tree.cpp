@@ -138,12 +138,17 @@ std::vector<Blob> findBlobs(const Grey& grey, bool bright, const BlobSearch& sea
     if (grey.width < 3 || grey.height < 3) return {};
     const Tree tree(grey, bright);
     const std::vector<Node>& nodes = tree.nodes;
-    const auto parentOf = [&](int i) {
-        // Over nodes of the same level, which are one patch.
-        int p = nodes[i].parent;
-        while (p >= 0 && nodes[p].parent >= 0 && nodes[nodes[p].parent].level == nodes[p].level) p = nodes[p].parent;
-        return p;
-    };
+    // A node whose parent has its own level is an earlier state of it: the one patch is its last state.
+    std::vector<int> patch(nodes.size(), -1);
+    for (int i = 0; i < static_cast<int>(nodes.size()); ++i) {
+        int last = i;
+        while (patch[last] < 0 && nodes[last].parent >= 0 && nodes[nodes[last].parent].level == nodes[last].level)
+            last = nodes[last].parent;
+        if (patch[last] >= 0) last = patch[last];
+        for (int n = i; n != last && patch[n] < 0; n = nodes[n].parent) patch[n] = last;
+        patch[last] = last;
+    }
+    const auto parentOf = [&](int i) { return nodes[i].parent < 0 ? -1 : patch[nodes[i].parent]; };
     const auto inRange = [&](const Node& n) { return n.area >= search.leastArea && n.area <= search.mostArea; };
 
     // The child of largest area leads up a branch.

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <future>
 #include <numbers>
 
 #include "core/picture/component_tree.h"
@@ -93,7 +94,7 @@ std::optional<Rim> padAround(const Grey& grey, const Rim& hole) {
 std::vector<RimGuess> guesses(const Grey& grey, const FeatureSearch& search) {
     const double perMm = search.mmPerPixel > 0 ? 1 / search.mmPerPixel : 0;
     const double longest = std::max(grey.width, grey.height);
-    int factor = std::max(1, static_cast<int>(perMm > 0 ? perMm / 11 : longest / 1500));
+    int factor = std::max(1, static_cast<int>(perMm > 0 ? perMm / 9.5 : longest / 1500));
     while (1.0 * grey.width * grey.height / factor / factor > 6e6) ++factor;
     const Grey coarse = reduced(grey, factor);
     const Grey small = factor <= 2 ? softened(coarse) : coarse;
@@ -104,14 +105,18 @@ std::vector<RimGuess> guesses(const Grey& grey, const FeatureSearch& search) {
     blobs.mostArea = most * most;
     blobs.leastFullness = 0.86;
     std::vector<RimGuess> out;
-    for (const bool bright : {true, false})
-        for (const Blob& b : findBlobs(small, bright, blobs)) {
+    // Bright and dark ones are looked for side by side.
+    auto dark = std::async(std::launch::async, [&] { return findBlobs(small, false, blobs); });
+    const std::vector<Blob> light = findBlobs(small, true, blobs);
+    const std::vector<Blob> shade = dark.get();
+    for (const std::vector<Blob>* found : {&light, &shade})
+        for (const Blob& b : *found) {
             if (2 * b.minor() < 0.7 * least || 2 * b.major() > 1.2 * most || b.major() > 9 * b.minor()) continue;
             out.push_back({{(b.x + 0.5) * factor - 0.5, (b.y + 0.5) * factor - 0.5},
                            2 * b.major() * factor,
                            2 * b.minor() * factor,
                            b.turn(),
-                           bright});
+                           b.bright});
         }
     return out;
 }
@@ -128,7 +133,7 @@ std::vector<SeenFeature> findFeatures(const Grey& grey, const FeatureSearch& sea
         const bool again = std::any_of(seen.begin(), seen.end(), [&](const SeenFeature& f) {
             return f.bright == g.bright && f.rim.found > 0.9 && f.rim.scatter < 0.35 &&
                    std::hypot(f.rim.centre.x - g.centre.x, f.rim.centre.y - g.centre.y) < 0.15 * f.rim.height + 0.5 &&
-                   std::abs(std::sqrt(g.width * g.height / (f.rim.width * f.rim.height)) - 1) < 0.12;
+                   std::abs(std::sqrt(g.width * g.height / (f.rim.width * f.rim.height)) - 1) < 0.2;
         });
         if (again) continue;
         const auto rim = fitRim(grey, g);
