@@ -4,6 +4,8 @@
 #include <QFileDialog>
 
 #include "app/bench_window.h"
+#include "app/paper.h"
+#include "app/qt_text.h"
 #include "app/stations/instrument_dialog.h"
 #include "app/stations/letter_table.h"
 #include "app/stations/reading_details.h"
@@ -74,6 +76,33 @@ void BenchWindow::buildCommands() {
             if (document_.open() && view_.sources()) sources_->find();
         },
         tr("scan recognise formation"));
+    for (const bool mirrored : {false, true}) {
+        add(
+            mirrored ? tr("True-scale PDF, mirrored for the underside") : tr("True-scale PDF"), {},
+            [this, mirrored] {
+                if (!document_.open()) return;
+                const QString file = QFileDialog::getSaveFileName(
+                    this, tr("True-scale PDF"), toQt(document_.part().name) + ".pdf", tr("PDF (*.pdf)"));
+                if (file.isEmpty()) return;
+                document_.settle();
+                const auto done = writePaper(file, document_.part(), document_.footprint(), mirrored);
+                say(done ? QString() : toQt(done.error().text()));
+            },
+            tr("paper 1:1 lay the part on"));
+        add(
+            mirrored ? tr("Print at true scale, mirrored for the underside") : tr("Print at true scale"),
+            mirrored ? QKeySequence() : QKeySequence(QKeySequence::Print),
+            [this, mirrored] {
+                if (!document_.open()) return;
+                document_.settle();
+                const auto done = printPaper(this, document_.part(), document_.footprint(), mirrored);
+                say(done ? QString() : toQt(done.error().text()));
+            },
+            tr("paper 1:1 printer lay the part on"));
+    }
+    add(
+        tr("Paste a picture"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePicture(); },
+        tr("clipboard scan photograph"));
     add(tr("Notebook"), Qt::Key_F3, [this] {
         if (!document_.open()) return;
         view_.setStation(Station::Measure);

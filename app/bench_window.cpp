@@ -1,9 +1,14 @@
 #include "app/bench_window.h"
 
+#include <QClipboard>
 #include <QDir>
+#include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QGuiApplication>
 #include <QHBoxLayout>
+#include <QMimeData>
+#include <QTemporaryDir>
 #include <QTimer>
 #include <QVBoxLayout>
 
@@ -14,6 +19,7 @@ namespace punch {
 
 BenchWindow::BenchWindow() : entry_(document_, view_), pictures_(document_, view_) {
     setWindowTitle(tr("Punchbit"));
+    setAcceptDrops(true);
     buildCommands();
     build();
     connectParts();
@@ -283,6 +289,36 @@ void BenchWindow::bringIn(const QString& file) {
     view_.setSources(true);
     sources_->bringIn(file);
     sheet_->fit();
+}
+
+void BenchWindow::pastePicture() {
+    const QMimeData* held = QGuiApplication::clipboard()->mimeData();
+    if (!document_.open() || held == nullptr) return;
+    if (held->hasUrls() && held->urls().first().isLocalFile()) return bringIn(held->urls().first().toLocalFile());
+    const QImage image = qvariant_cast<QImage>(held->imageData());
+    if (image.isNull()) return say(tr("The clipboard holds no picture"));
+    QTemporaryDir folder;
+    const QString file = folder.filePath(tr("pasted.png"));
+    if (!image.save(file)) return say(tr("The picture in the clipboard cannot be kept: no room for it"));
+    bringIn(file);
+}
+
+void BenchWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
+}
+
+void BenchWindow::dropEvent(QDropEvent* event) {
+    for (const QUrl& url : event->mimeData()->urls()) {
+        if (!url.isLocalFile()) continue;
+        const QString file = url.toLocalFile();
+        if (file.endsWith(".punch", Qt::CaseInsensitive)) {
+            if (mayLeave()) openPath(file);
+        } else if (document_.open()) {
+            bringIn(file);
+        } else {
+            say(tr("Open a part first: the picture is kept with it"));
+        }
+    }
 }
 
 void BenchWindow::say(const QString& message) {

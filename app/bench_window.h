@@ -55,10 +55,15 @@ public:
     void home();
     /// Brings a picture in; a part without a file is saved first, so that the picture has a place beside it.
     void bringIn(const QString& file);
+    /// The same with what the clipboard holds: a picture, or a copied file.
+    void pastePicture();
 
 protected:
     void closeEvent(QCloseEvent*) override;
     void resizeEvent(QResizeEvent*) override;
+    /// A part that is dropped on the window is opened, a picture is brought in.
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
 
 private:
     void build();

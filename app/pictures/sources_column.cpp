@@ -1,9 +1,7 @@
 #include "app/pictures/sources_column.h"
 
-#include <QDragEnterEvent>
 #include <QFrame>
 #include <QHBoxLayout>
-#include <QMimeData>
 #include <QVBoxLayout>
 
 #include "app/qt_text.h"
@@ -55,7 +53,6 @@ void SourcesColumn::show(const Step& step, Mark mark, const QString& words) {
 SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& work, QWidget* parent)
     : QWidget(parent), document_(document), view_(view), work_(work) {
     const int em = theme::em();
-    setAcceptDrops(true);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
     layout->setSpacing(em / 3);
@@ -78,7 +75,6 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     list_ = new QListWidget(this);
     list_->setObjectName("sourceList");
     list_->setIconSize({em * 4, em * 3});
-    list_->setMaximumHeight(em * 8);
     list_->setStyleSheet(QStringLiteral("QListWidget::item:selected { background: %1; color: %2; }")
                              .arg(theme::kPetrolPale.name(), theme::kInk.name()));
     list_->setAccessibleName(tr("Pictures of this part"));
@@ -165,6 +161,7 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
 
     found_ = new QListWidget(this);
     found_->setObjectName("foundList");
+    found_->setMinimumHeight(em * 4);
     found_->setFont(theme::digits(0.9));
     found_->setStyleSheet(list_->styleSheet());
     found_->setAccessibleName(tr("What was found"));
@@ -188,6 +185,7 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     formation_ = new WrappedLabel(card_);
     formation_->setObjectName("formationWords");
     formation_->setFont(theme::text(0.95, true));
+    formation_->setMinimumHeight(QFontMetrics(formation_->font()).height() + 2);
     take_ = button(tr("Take as formation"), "takeFound", "main");
     auto* cardLine = new QHBoxLayout;
     cardLine->addWidget(take_);
@@ -228,18 +226,12 @@ void SourcesColumn::take() {
     if (!done) view_.say(toQt(done.error().text()));
 }
 
-void SourcesColumn::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
-}
-
-void SourcesColumn::dropEvent(QDropEvent* event) {
-    for (const QUrl& url : event->mimeData()->urls())
-        if (url.isLocalFile()) bringIn(url.toLocalFile());
-}
-
 void SourcesColumn::refreshList() {
     const QSignalBlocker quiet(list_);
     list_->clear();
+    // Room for what is there, at most three, so that a single picture leaves it to what was found.
+    list_->setFixedHeight(static_cast<int>(
+        theme::em() * (0.6 + 3.4 * std::clamp<double>(static_cast<double>(document_.part().sources.size()), 1, 3))));
     const Source* now = work_.source();
     for (const Source& s : document_.part().sources) {
         int read = 0;
@@ -257,6 +249,24 @@ void SourcesColumn::refreshList() {
             list_->setCurrentItem(item);
         }
     }
+}
+
+QString SourcesColumn::farthest() const {
+    // How far what was read lies from where the part has it: x and y of one feature together.
+    std::map<FeatureId, double> off2;
+    const Part& part = document_.part();
+    const auto& results = document_.footprint().readings;
+    const Source* s = work_.source();
+    for (std::size_t i = 0; s != nullptr && i < std::min(part.readings.size(), results.size()); ++i) {
+        const Reading& r = part.readings[i];
+        if (r.contact == Contact::Picture && r.source == s->id && results[i].stats.usable)
+            off2[r.a] += std::pow(results[i].stats.mean - results[i].expected, 2);
+    }
+    const auto most =
+        std::max_element(off2.begin(), off2.end(), [](const auto& a, const auto& b) { return a.second < b.second; });
+    if (most == off2.end()) return {};
+    return tr("; %1 is farthest off, by %2")
+        .arg(toQt(featureWords(part, most->first)), view_.length(Length::fromMm(std::sqrt(most->second)), 3));
 }
 
 void SourcesColumn::refreshFound() {
@@ -345,7 +355,7 @@ void SourcesColumn::refresh() {
                     : Mark::Open,
          !trouble.isEmpty() ? trouble
          : found            ? tr("%1 found: look, drop what is none, take").arg(found->features.size())
-         : read > 0         ? tr("%1 read from it").arg(counted(read, tr("place"), tr("places")))
+         : read > 0         ? tr("%1 read from it").arg(counted(read, tr("place"), tr("places"))) + farthest()
                             : tr("not looked for yet"));
     find_->setEnabled(work_.image() != nullptr);
     take_->setEnabled(s->face != PictureFace::NotSaid);

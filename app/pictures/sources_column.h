@@ -28,10 +28,6 @@ signals:
     void notebookWanted();
     void fileWanted();  ///< a picture is to be chosen
 
-protected:
-    void dragEnterEvent(QDragEnterEvent* event) override;
-    void dropEvent(QDropEvent* event) override;
-
 private:
     /// One step: a mark, a title, words under it.
     struct Step {
@@ -45,6 +41,7 @@ private:
     void refresh();
     void refreshList();
     void refreshFound();
+    QString farthest() const;
     Document& document_;
     ViewState& view_;
     PictureWork& work_;

@@ -145,7 +145,7 @@ std::string readingWords(const Part& part, const Reading& r, const FeatureNames&
     if (r.contact == Contact::Quantity) return fmt::format("{}, a named value", r.name);
     if (r.contact == Contact::PictureLength) return "known length in the picture";
     if (r.contact == Contact::Picture)
-        return names.words(r.a) + (r.axis == Axis::Across ? ", y in the picture" : ", x in the picture");
+        return names.words(r.a) + (r.axis == Axis::Across ? ", y in picture" : ", x in picture");
     const std::string a = names.words(r.a);
     const std::string below = r.fromBelow ? ", from below" : "";
     if (r.contact == Contact::Rim) return a + ", diameter from three chords";

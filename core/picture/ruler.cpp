@@ -10,6 +10,7 @@ namespace punch {
 namespace {
 
 constexpr int kLeastTicks = 11;
+constexpr double kLean = 0.008;     // standard deviation of how ticks lean against the nearest scan line
 constexpr double kLeastPulse = 18;  // grey levels
 
 struct Pulse {
@@ -263,8 +264,12 @@ std::optional<Ruler> follow(const Grey& grey, const Line& line, double dpi) {
     if (stepMm <= 0) return {};
 
     // Centres on several lines along the ticks, and a straight line through them by number.
-    const double shortPlus = std::max(0.0, *std::min_element(plus.begin(), plus.end()) - 1);
-    const double shortMinus = std::max(0.0, *std::min_element(minus.begin(), minus.end()) - 1);
+    const auto common = [](std::vector<double> v) {  // as far as nearly all of them reach
+        std::sort(v.begin(), v.end());
+        return std::max(0.0, v[v.size() / 10] - 1);
+    };
+    const double shortPlus = common(plus);
+    const double shortMinus = common(minus);
     std::vector<double> numbers, places, offsets;
     for (int j = 0; j < 9; ++j) {
         const double t = -shortMinus + (shortPlus + shortMinus) * j / 8.0;
@@ -298,7 +303,8 @@ std::optional<Ruler> follow(const Grey& grey, const Line& line, double dpi) {
                 n[r][3] += w * row[r] * residuals[i];
             }
         }
-        if (shortPlus + shortMinus < 2) n[2][2] += 1e9;
+        // Lines are laid every half degree: more than about that the ticks do not lean against them.
+        n[2][2] += scale * scale / (kLean * kLean);
         // Three unknowns by elimination.
         bool singular = false;
         for (int r = 0; r < 3 && !singular; ++r) {

@@ -1,5 +1,6 @@
 // A scan on the bench: brought in, made an instrument, its pins found and taken, with mouse and keys.
 
+#include "app/paper.h"
 #include "app/pictures/picture_layer.h"
 #include "core/part/file.h"
 #include "demo/maker/scan_maker.h"
@@ -162,6 +163,51 @@ TEST_F(Pictures, WhatIsNoPictureIsSaidAndNothingIsLost) {
     EXPECT_EQ(window->pictures().image(), nullptr);
     EXPECT_FALSE(window->pictures().trouble().isEmpty());
     EXPECT_FALSE(window->pictures().find());
+}
+
+TEST_F(Pictures, PaperIsAtTrueScaleAndMirrorsForTheUnderside) {
+    ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
+    constexpr double kPerMm = 20;
+    for (const bool mirrored : {false, true}) {
+        QImage page(static_cast<int>(100 * kPerMm), static_cast<int>(120 * kPerMm), QImage::Format_RGB32);
+        page.fill(Qt::white);
+        QPainter painter(&page);
+        painter.scale(kPerMm, kPerMm);
+        paintPaper(painter, QSizeF(100, 120), part(), footprint(), mirrored);
+        painter.end();
+        // The square land of pin 1 is grey up to its edge and no further, where it must be.
+        const Pad& one = *footprint().pad("p1");
+        const double cx = 50 + (mirrored ? -1 : 1) * one.at.x.mm();
+        const double cy = 60 - one.at.y.mm();
+        const double in = one.land.mm() / 2 - 0.15;
+        const auto at = [&](double x, double y) {
+            return qGray(page.pixel(static_cast<int>(x * kPerMm), static_cast<int>(y * kPerMm)));
+        };
+        for (const double sx : {-1.0, 1.0})
+            for (const double sy : {-1.0, 1.0}) EXPECT_NEAR(at(cx + sx * in, cy + sy * in), 0xE6, 3) << mirrored;
+        EXPECT_GT(at(cx - one.land.mm() / 2 - 0.25, cy + 0.5), 250);
+        // Both test lengths.
+        EXPECT_LT(at(12 + kTestLength - 0.05, 120 - 12), 120);
+        EXPECT_GT(at(12 + kTestLength + 0.3, 120 - 12), 250);
+        EXPECT_LT(at(12, 120 - 12 - kTestLength + 0.05), 120);
+    }
+    ASSERT_TRUE(writePaper(folder.filePath("paper.pdf"), part(), footprint(), true));
+    QFile pdf(folder.filePath("paper.pdf"));
+    ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(pdf.read(5) == "%PDF-");
+    EXPECT_FALSE(writePaper("/nowhere/at/all.pdf", part(), footprint(), false));
+}
+
+TEST_F(Pictures, APastedPictureIsBroughtIn) {
+    begin();
+    QApplication::clipboard()->setImage(QImage(64, 48, QImage::Format_RGB32));
+    window->pastePicture();
+    ASSERT_EQ(part().sources.size(), 2u);
+    EXPECT_EQ(part().sources[1].width, 64);
+    QApplication::clipboard()->setText("no picture");
+    window->pastePicture();
+    EXPECT_EQ(part().sources.size(), 2u);
+    EXPECT_FALSE(window->message().isEmpty());
 }
 
 TEST_F(Pictures, TheDemoScanLiesUnderItsPads) {

@@ -1,0 +1,131 @@
+#include "app/paper.h"
+
+#include <QFileInfo>
+#include <QPageSize>
+#include <QPdfWriter>
+#include <QPrintDialog>
+#include <QPrinter>
+
+#include "app/qt_text.h"
+
+namespace punch {
+
+namespace {
+
+constexpr double kMargin = 12;  // mm
+
+void text(QPainter& p, QPointF at, const QString& words, double height, Qt::Alignment how = Qt::AlignLeft) {
+    // A font of whole millimetres is too coarse for Qt: drawn large and scaled down.
+    QFont font(QStringLiteral("DejaVu Sans"));
+    font.setPixelSize(100);
+    p.save();
+    p.translate(at);
+    p.scale(height / 100, height / 100);
+    p.setFont(font);
+    const QRectF box(how & Qt::AlignHCenter ? -2000 : 0, -100, 4000, 130);
+    p.drawText(box, static_cast<int>(how | Qt::AlignVCenter), words);
+    p.restore();
+}
+
+Result<void> fits(const Footprint& f, QSizeF page) {
+    if (f.courtyard.empty) return {};
+    const double w = f.courtyard.width().mm() + 2 * kMargin;
+    const double h = f.courtyard.height().mm() + 2 * kMargin + kTestLength / 2;
+    if (w <= page.width() && h <= page.height()) return {};
+    return problem("the footprint is larger than the page", "paper", "Choose a larger paper at the printer");
+}
+
+void paintOn(QPagedPaintDevice& device, int resolution, const Part& part, const Footprint& f, bool mirrored) {
+    QPainter painter(&device);
+    painter.scale(resolution / 25.4, resolution / 25.4);
+    const QSizeF page = device.pageLayout().fullRect(QPageLayout::Millimeter).size();
+    paintPaper(painter, page, part, f, mirrored);
+}
+
+}  // namespace
+
+void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, bool mirrored) {
+    p.setRenderHint(QPainter::Antialiasing);
+    const QPointF middle(page.width() / 2, page.height() / 2);
+    const double side = mirrored ? -1 : 1;
+    const auto map = [&](Point at) { return QPointF(middle.x() + side * at.x.mm(), middle.y() - at.y.mm()); };
+    const auto pen = [](double width, const QColor& color = Qt::black) {
+        QPen line(color, width);
+        line.setCapStyle(Qt::RoundCap);
+        return line;
+    };
+    p.setBrush(Qt::NoBrush);
+    p.setPen(pen(0.1, QColor(0x80, 0x80, 0x80)));
+    if (f.body)
+        p.drawRect(QRectF(map({f.body->rect.left, f.body->rect.top}), map({f.body->rect.right, f.body->rect.bottom}))
+                       .normalized());
+    p.setPen(pen(0.15));
+    for (const Stroke& s : f.silkscreen)
+        for (std::size_t i = 0; i + 1 < s.points.size(); ++i) p.drawLine(map(s.points[i]), map(s.points[i + 1]));
+    for (const Pad& pad : f.pads) {
+        const QPointF at = map(pad.at);
+        const double land = pad.land.mm() / 2;
+        p.setPen(pen(0.12));
+        p.setBrush(QColor(0xE6, 0xE6, 0xE6));
+        if (pad.shape == PadShape::Rectangle)
+            p.drawRect(QRectF(at.x() - land, at.y() - land, 2 * land, 2 * land));
+        else
+            p.drawEllipse(at, land, land);
+        p.setBrush(Qt::white);
+        p.drawEllipse(at, pad.hole.mm() / 2, pad.hole.mm() / 2);
+        p.setPen(pen(0.08));
+        p.drawLine(at - QPointF(land, 0), at + QPointF(land, 0));
+        p.drawLine(at - QPointF(0, land), at + QPointF(0, land));
+        p.setPen(Qt::black);
+        text(p, at + QPointF(0, -land - 0.4), toQt(pad.number), 1.4, Qt::AlignHCenter);
+    }
+    p.setPen(pen(0.15));
+    p.setBrush(Qt::white);
+    for (const BareHole& h : f.bareHoles) p.drawEllipse(map(h.at), h.size.mm() / 2, h.size.mm() / 2);
+    // Test lengths along both edges.
+    p.setPen(pen(0.2));
+    const QPointF corner(kMargin, page.height() - kMargin);
+    const auto bar = [&](QPointF along, QPointF across) {
+        p.drawLine(corner, corner + kTestLength * along);
+        for (int mm = 0; mm <= kTestLength; mm += 10)
+            p.drawLine(corner + mm * along, corner + mm * along + 1.5 * across);
+    };
+    bar({1, 0}, {0, -1});
+    bar({0, -1}, {1, 0});
+    p.setPen(Qt::black);
+    text(p, corner + QPointF(3, -4), QObject::tr("both bars must measure %1 mm").arg(kTestLength), 2.6);
+    text(p, QPointF(kMargin, kMargin + 4), toQt(part.name), 5);
+    text(p, QPointF(kMargin, kMargin + 9),
+         mirrored
+             ? QObject::tr("1:1, mirrored: lay the part on it with its underside down")
+             : QObject::tr(
+                   "1:1, seen from the part side: lay the part on it with its leads up, or hold it against the light"),
+         2.6);
+}
+
+Result<void> writePaper(const QString& file, const Part& part, const Footprint& f, bool mirrored) {
+    QPdfWriter writer(file);
+    writer.setPageSize(QPageSize(QPageSize::A4));
+    writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+    writer.setResolution(1200);
+    writer.setTitle(toQt(part.name));
+    if (const auto ok = fits(f, writer.pageLayout().fullRect(QPageLayout::Millimeter).size()); !ok) return ok;
+    if (QFile probe(file); !probe.open(QIODevice::WriteOnly))
+        return problem("the file cannot be written", file.toStdString(), "Choose another folder");
+    paintOn(writer, 1200, part, f, mirrored);
+    return {};
+}
+
+Result<bool> printPaper(QWidget* parent, const Part& part, const Footprint& f, bool mirrored) {
+    QPrinter printer(QPrinter::HighResolution);
+    printer.setFullPage(true);
+    printer.setDocName(toQt(part.name));
+    QPrintDialog dialog(&printer, parent);
+    if (dialog.exec() != QDialog::Accepted) return false;
+    if (const auto ok = fits(f, printer.pageLayout().fullRect(QPageLayout::Millimeter).size()); !ok)
+        return tl::make_unexpected(ok.error());
+    paintOn(printer, printer.resolution(), part, f, mirrored);
+    return true;
+}
+
+}  // namespace punch
