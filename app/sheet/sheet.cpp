@@ -420,6 +420,9 @@ void Sheet::keyPressEvent(QKeyEvent* event) {
         entry_.clear();
     } else if (event->key() == Qt::Key_Up || event->key() == Qt::Key_Down) {
         entry_.cycle(event->key() == Qt::Key_Down ? 1 : -1);
+    } else if (pictured()) {
+        // The entry line is not to be seen now: nothing may be typed into it unseen.
+        QWidget::keyPressEvent(event);
     } else if (!text.isEmpty() && text[0].isPrint() &&
                (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0) {
         // Pointing at two features and typing a number is making a reading.

@@ -6,6 +6,7 @@
 #include <algorithm>
 #include <boost/math/distributions/chi_squared.hpp>
 #include <cmath>
+#include <limits>
 
 #include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
@@ -18,6 +19,7 @@ constexpr double kNoRedundancy = 1e-6;
 constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
 constexpr double kWholeTestRisk = 0.001;
 constexpr int kMostBlunders = 20;
+constexpr double kWild = 15;  // |w| from which a bent model may point at the wrong reading
 
 /// A step as it may be taken where distances bend: sizes, pitches and gaps stay on their side of nothing and change by
 /// a factor of three at most, angles by 20 degrees. Otherwise a poorly known size runs into a mirrored solution. Each
@@ -335,6 +337,37 @@ void Adjustment::judge() {
     }
 }
 
+std::size_t Adjustment::wildest(const Part& part, std::vector<bool> use, std::size_t worst) {
+    if (std::all_of(equations_.begin(), equations_.end(), [](const Equation& e) { return e.linear; })) return worst;
+    // Where distances bend, a wild value drags the solution so far that the residuals there no longer point at it. What
+    // was farthest off as drawn is asked as well: the one without which the rest agrees best is the blunder.
+    std::vector<std::pair<double, std::size_t>> now, drawn;
+    for (const int i : rows_) {
+        if (i < 0) continue;
+        const auto k = static_cast<std::size_t>(i);
+        now.emplace_back(std::abs(readings_[k].w), k);
+        const ReadingStats& s = readings_[k].stats;
+        if (equations_[k].f) drawn.emplace_back(std::abs(s.mean - equations_[k].f->value()) / s.u, k);
+    }
+    std::vector<std::size_t> candidates{worst};
+    for (auto* list : {&now, &drawn}) {
+        std::sort(list->rbegin(), list->rend());
+        for (std::size_t k = 0; k < std::min<std::size_t>(list->size(), 4); ++k)
+            if (std::find(candidates.begin(), candidates.end(), (*list)[k].second) == candidates.end())
+                candidates.push_back((*list)[k].second);
+    }
+    double least = std::numeric_limits<double>::infinity();
+    for (const std::size_t c : candidates) {
+        use[c] = false;
+        solve(part, use);
+        use[c] = true;
+        if (v_.squaredNorm() >= least) continue;
+        least = v_.squaredNorm();
+        worst = c;
+    }
+    return worst;
+}
+
 void Adjustment::snoop(const Part& part, std::vector<bool> use) {
     // One blunder at a time is set aside, as long as something is left to check the rest.
     for (int round = 0; round < kMostBlunders && redundancy_ >= 1; ++round) {
@@ -347,6 +380,7 @@ void Adjustment::snoop(const Part& part, std::vector<bool> use) {
         }
         if (worst == readings_.size() || readings_[worst].state == ReadingState::OneOf) break;
         const double w = readings_[worst].w;
+        if (std::abs(w) > kWild) worst = wildest(part, use, worst);
         use[worst] = false;
         solve(part, use);
         judge();

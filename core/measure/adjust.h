@@ -95,6 +95,8 @@ private:
     void solve(const Part& part, const std::vector<bool>& use);
     void judge();
     void snoop(const Part& part, std::vector<bool> use);
+    /// Of a bent model with a wild residual: the reading without which the rest agrees best; else `worst`.
+    std::size_t wildest(const Part& part, std::vector<bool> use, std::size_t worst);
 
     Model model_;
     std::vector<double> drawnValues_;

@@ -54,7 +54,7 @@ Part selector(const Picture& picture, const std::string& file) {
     TakeOptions take;
     take.pinOne = 5;
     p = *withFound(std::move(p), id, found, take);
-    const auto& pins = p.formations[0].pins;
+    const auto pins = p.formations[0].pins;
     p = withReading(std::move(p),
                     caliper(pins[0], pins[5], Contact::Outside, Axis::Along, {"15.47", "15.46", "15.48"}));
     p = withReading(std::move(p), caliper(pins[2], "", Contact::Size, Axis::Height, {"3.60", "3.62"}));

@@ -137,6 +137,12 @@ TEST_F(Pictures, OnePinIsReadByAClickAndNudged) {
     window->sheet().setFocus();
     key(Qt::Key_Right);
     EXPECT_NEAR(std::abs(part().readings[0].pick->a.x - before), 0.1, 0.01);
+    // Typing on the picture makes no reading that nobody sees.
+    const std::size_t count = part().readings.size();
+    keys("45");
+    key(Qt::Key_Return);
+    EXPECT_EQ(part().readings.size(), count);
+    EXPECT_TRUE(window->measure().line().text().isEmpty());
     // Nothing is there: the place itself is taken, with the doubt of a bare click.
     clickPicture({60, 300});
     EXPECT_DOUBLE_EQ(part().readings[0].pick->u, kClickU);

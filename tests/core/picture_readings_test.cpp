@@ -115,7 +115,7 @@ TEST(PictureReadings, OneCaliperReadingSharpensAWholeScan) {
     EXPECT_NEAR(before.doubt(before.parameter(taken.source + ".scaleX")), 0.005, 0.0005);  // by the dpi alone
     const double loosely = before.doubt(before.parameter("pitch"));
     EXPECT_NEAR(before.parameter("pitch").value(), 2.54 * 1.004, 0.003);
-    const auto& pins = taken.part.formations[0].pins;
+    const auto pins = taken.part.formations[0].pins;
     const Part sharp = withReading(taken.part, caliper(pins[0], pins[7], 7 * 2.54 + 0.8));
     const Adjustment after(sharp);
     EXPECT_LT(after.doubt(after.parameter("pitch")), loosely / 2.5);
@@ -125,7 +125,7 @@ TEST(PictureReadings, OneCaliperReadingSharpensAWholeScan) {
 
 TEST(PictureReadings, CalipersThatContradictTheScanAreNamed) {
     Taken taken = takeScan(rowOfEight(), true);
-    const auto& pins = taken.part.formations[0].pins;
+    const auto pins = taken.part.formations[0].pins;
     taken.part = withReading(taken.part, caliper(pins[0], pins[7], 7 * 2.54 + 0.8));
     taken.part = withReading(taken.part, caliper(pins[1], pins[6], 5 * 2.54 + 0.8));
     taken.part = withReading(taken.part, caliper(pins[2], pins[5], 3 * 2.54 + 0.8 + 0.35));
@@ -133,6 +133,23 @@ TEST(PictureReadings, CalipersThatContradictTheScanAreNamed) {
     const ReadingResult& last = a.readings().back();
     EXPECT_EQ(last.state, ReadingState::InDoubt);
     EXPECT_NE(last.words.find("0.35"), std::string::npos) << last.words;
+}
+
+TEST(PictureReadings, AWildValueIsNamedAndDragsNothing) {
+    Taken taken = takeScan(rowOfEight(), true);
+    const auto pins = taken.part.formations[0].pins;
+    taken.part = withReading(taken.part, caliper(pins[0], pins[7], 7 * 2.54 + 0.8));
+    const double pitch = Adjustment(taken.part).parameter("pitch").value();
+    for (const double wild : {45.0, 3.0, 120.0}) {
+        Reading r = caliper(pins[1], pins[5], wild);
+        r.axis = Axis::Direct;
+        const Adjustment a(withReading(taken.part, r));
+        EXPECT_EQ(a.readings().back().state, ReadingState::InDoubt) << wild;
+        EXPECT_NEAR(a.parameter("pitch").value(), pitch, 0.002) << wild;
+        int inDoubt = 0;
+        for (const ReadingResult& result : a.readings()) inDoubt += result.state == ReadingState::InDoubt ? 1 : 0;
+        EXPECT_EQ(inDoubt, 1) << wild;
+    }
 }
 
 TEST(PictureReadings, TheFaceIsAskedAndMirrors) {
