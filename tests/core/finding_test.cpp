@@ -65,12 +65,12 @@ void findIn(const TrueScene& t, const maker::Scan& scan, Tally& tally) {
     tally.pitches += t.pitch <= 0 || (standard && std::abs(*standard - t.pitch) < 1e-9) ? 1 : 0;
 }
 
-/// Every fifth of the scenes, for the time; the steps of dust, gloss and contrast are all among them.
+/// Every tenth of the scenes, for the time; the steps of dust, gloss and contrast are all among them.
 class Finding : public ::testing::TestWithParam<int> {};
 
 TEST_P(Finding, PinsAreFoundToAHundredthAndTheirDoubtIsHonest) {
     Tally tally;
-    for (int number = 0; number < 243; number += 5) {
+    for (int number = 0; number < 243; number += 10) {
         const TrueScene t = testing::randomScene(number, 600);
         findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : testing::otherScan(t), tally);
         if (HasFatalFailure()) return;
@@ -90,7 +90,7 @@ TEST_P(Finding, PinsAreFoundToAHundredthAndTheirDoubtIsHonest) {
 
 TEST_P(Finding, AtThreeHundredDpiTwoHundredths) {
     Tally tally;
-    for (int number = 1; number < 162; number += 7) {
+    for (int number = 1; number < 162; number += 14) {
         const TrueScene t = testing::randomScene(number, 300);
         findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : testing::otherScan(t), tally);
         if (HasFatalFailure()) return;
