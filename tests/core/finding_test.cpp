@@ -90,7 +90,7 @@ TEST_P(Finding, PinsAreFoundToAHundredthAndTheirDoubtIsHonest) {
 
 TEST_P(Finding, AtThreeHundredDpiTwoHundredths) {
     Tally tally;
-    for (int number = 1; number < 162; number += 14) {
+    for (int number = 1; number < 162; number += 7) {
         const TrueScene t = testing::randomScene(number, 300);
         findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : testing::otherScan(t), tally);
         if (HasFatalFailure()) return;
