@@ -78,7 +78,7 @@ void BenchWindow::buildCommands() {
         tr("scan recognise formation"));
     for (const bool mirrored : {false, true}) {
         add(
-            mirrored ? tr("True-scale PDF, mirrored for the underside") : tr("True-scale PDF"), {},
+            mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},
             [this, mirrored] {
                 if (!document_.open()) return;
                 const QString file = QFileDialog::getSaveFileName(
@@ -90,7 +90,7 @@ void BenchWindow::buildCommands() {
             },
             tr("paper 1:1 lay the part on"));
         add(
-            mirrored ? tr("Print at true scale, mirrored for the underside") : tr("Print at true scale"),
+            mirrored ? tr("Print at true scale, mirrored") : tr("Print at true scale"),
             mirrored ? QKeySequence() : QKeySequence(QKeySequence::Print),
             [this, mirrored] {
                 if (!document_.open()) return;

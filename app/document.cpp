@@ -32,6 +32,7 @@ Document::Document(QObject* parent) : QObject(parent) {
 
 void Document::begin(const Part& part, const QString& path) {
     states_ = {{part, {}}};
+    ++begun_;
     footprint_ = {};
     at_ = 0;
     path_ = path;
@@ -52,7 +53,27 @@ Result<void> Document::save() {
     return saveAs(path_);
 }
 
+Result<void> Document::takePicturesTo(const QString& path) const {
+    const QDir from = QFileInfo(path_).dir();
+    const QDir to = QFileInfo(path).dir();
+    if (path_.isEmpty() || from == to) return {};
+    for (const Source& s : part().sources) {
+        const QString name = QString::fromStdString(s.picture);
+        if (name.isEmpty() || QFileInfo(name).isAbsolute() || QFileInfo::exists(to.filePath(name)) ||
+            !QFileInfo::exists(from.filePath(name)))
+            continue;
+        const auto content = readWhole(from.filePath(name).toStdString());
+        if (!content) return tl::make_unexpected(content.error());
+        const QFileInfo file(to.filePath(name));
+        const auto written = writeAllAtomically(file.path().toStdString(), {{file.fileName().toStdString(), *content}});
+        if (!written) return written;
+    }
+    return {};
+}
+
 Result<void> Document::saveAs(const QString& path) {
+    // The pictures first: a part never stands anywhere without its evidence.
+    if (auto kept = takePicturesTo(path); !kept) return kept;
     auto done = savePart(part(), path.toStdString());
     if (!done) return done;
     dropRecovery(path_);

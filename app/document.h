@@ -22,6 +22,8 @@ public:
     ~Document() override { pool_.waitForDone(); }
 
     bool open() const { return !states_.empty(); }
+    /// Counts the parts that were put on the bench: another number is another part.
+    int begun() const { return begun_; }
     const Part& part() const { return states_[at_].part; }
     /// That of the part, or of a state shortly before it while a large part is being derived.
     const Footprint& footprint() const { return footprint_; }
@@ -68,6 +70,8 @@ private:
         Part part;
         QString what;
     };
+    /// Copies what the sources name beside another file of the part, where it is not there yet.
+    Result<void> takePicturesTo(const QString& path) const;
     static QString recoveryFile(const QString& path);
     void refresh();
     void deriveElsewhere();
@@ -79,6 +83,7 @@ private:
     QString path_;
     QTimer recoveryTimer_;
     bool settled_ = true;
+    int begun_ = 0;
     bool deriving_ = false;
     quint64 generation_ = 0;  ///< counts the states that were to be derived
     QThreadPool pool_;

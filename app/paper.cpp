@@ -1,12 +1,13 @@
 #include "app/paper.h"
 
-#include <QFileInfo>
+#include <QBuffer>
 #include <QPageSize>
 #include <QPdfWriter>
 #include <QPrintDialog>
 #include <QPrinter>
 
 #include "app/qt_text.h"
+#include "core/base/atomic_file.h"
 
 namespace punch {
 
@@ -104,16 +105,19 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
 }
 
 Result<void> writePaper(const QString& file, const Part& part, const Footprint& f, bool mirrored) {
-    QPdfWriter writer(file);
-    writer.setPageSize(QPageSize(QPageSize::A4));
-    writer.setPageMargins(QMarginsF(0, 0, 0, 0));
-    writer.setResolution(1200);
-    writer.setTitle(toQt(part.name));
-    if (const auto ok = fits(f, writer.pageLayout().fullRect(QPageLayout::Millimeter).size()); !ok) return ok;
-    if (QFile probe(file); !probe.open(QIODevice::WriteOnly))
-        return problem("the file cannot be written", file.toStdString(), "Choose another folder");
-    paintOn(writer, 1200, part, f, mirrored);
-    return {};
+    QBuffer buffer;
+    buffer.open(QIODevice::WriteOnly);
+    {
+        QPdfWriter writer(&buffer);
+        writer.setPageSize(QPageSize(QPageSize::A4));
+        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+        writer.setResolution(1200);
+        writer.setTitle(toQt(part.name));
+        if (const auto ok = fits(f, writer.pageLayout().fullRect(QPageLayout::Millimeter).size()); !ok) return ok;
+        paintOn(writer, 1200, part, f, mirrored);
+    }
+    const QByteArray& bytes = buffer.data();
+    return writeAtomically(file.toStdString(), {bytes.constData(), static_cast<std::size_t>(bytes.size())});
 }
 
 Result<bool> printPaper(QWidget* parent, const Part& part, const Footprint& f, bool mirrored) {

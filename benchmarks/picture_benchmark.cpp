@@ -26,13 +26,8 @@ maker::Scan scan() {
     s.middleY = 23;
     s.ruler = false;
     s.tilt = 1.2;
-    for (int row = 0; row < 2; ++row)
-        for (int i = 0; i < 12; ++i) {
-            maker::Thing pin;
-            pin.x = (i - 5.5) * 3.81;
-            pin.y = row == 0 ? -11.43 : 11.43;
-            s.things.push_back(pin);
-        }
+    for (const double y : {-11.43, 11.43})
+        for (const maker::Thing& pin : maker::rowOfPins(12, 3.81, 1, y)) s.things.push_back(pin);
     return maker::makeScan(s);
 }
 

@@ -23,19 +23,25 @@ PictureWork::PictureWork(Document& document, ViewState& view, QObject* parent)
     connect(&document_, &Document::fileChanged, this, &PictureWork::onPart);
 }
 
+void PictureWork::forget() {
+    found_.reset();
+    dropped_.clear();
+    pinOne_ = 0;
+    tool_ = Tool::None;
+    ends_.clear();
+    lastRead_.clear();
+}
+
 void PictureWork::onPart() {
-    if (!document_.open()) {
+    if (!document_.open() || document_.begun() != begun_) {
+        begun_ = document_.begun();
         chosen_.clear();
-        found_.reset();
-        dropped_.clear();
         images_.clear();
-        emit changed();
-        return;
+        forget();
     }
-    if (source() == nullptr) {
+    if (document_.open() && source() == nullptr) {
         chosen_.clear();
-        found_.reset();
-        dropped_.clear();
+        forget();
         for (const Source& s : document_.part().sources)
             if (!s.picture.empty() && s.width > 0) chosen_ = s.id;
     }
@@ -71,11 +77,7 @@ const PictureImage* PictureWork::imageOf(const std::string& source) const {
 void PictureWork::choose(const std::string& source) {
     if (chosen_ == source) return;
     chosen_ = source;
-    found_.reset();
-    dropped_.clear();
-    pinOne_ = 0;
-    tool_ = Tool::None;
-    ends_.clear();
+    forget();
     emit changed();
 }
 
@@ -102,9 +104,19 @@ void PictureWork::remove() {
 }
 
 void PictureWork::setFace(PictureFace face) {
+    const Source* now = source();
+    if (now == nullptr || now->face == face) return;
+    const bool known = now->face != PictureFace::NotSaid;
     Part next = document_.part();
     for (Source& s : next.sources)
         if (s.id == chosen_) s.face = face;
+    // Places read as if from the other face are mirror images: no turn makes them right. Scale and sizes stay.
+    const auto gone = known ? std::erase_if(next.readings,
+                                            [&](const Reading& r) {
+                                                return r.pick && r.source == chosen_ && r.contact == Contact::Picture;
+                                            })
+                            : 0;
+    if (gone > 0) view_.say(tr("The places were read as of the other face: find the pins and take them again"));
     document_.apply(tr("face of the picture"), std::move(next));
     if (found_) {
         // The same places, seen from the other side.
@@ -120,10 +132,6 @@ void PictureWork::setOpacity(double opacity) {
 }
 
 // ------------------------------------------------------------------ where it lies
-
-bool PictureWork::hasParameters() const {
-    return document_.open() && document_.footprint().parameter(chosen_ + ".scaleX") != nullptr;
-}
 
 double PictureWork::parameter(const char* name, double otherwise) const {
     const ParameterValue* p = document_.footprint().parameter(chosen_ + name);
@@ -345,13 +353,6 @@ void PictureWork::nudge(double dx, double dy) {
 }
 
 // ------------------------------------------------------------------ words
-
-bool PictureWork::scaleKnown() const {
-    const Source* s = source();
-    if (s == nullptr) return false;
-    const ParameterValue* p = document_.footprint().parameter(chosen_ + ".scaleX");
-    return (p != nullptr && p->firm()) || found_.has_value();
-}
 
 QString PictureWork::scaleWords() const {
     const Source* s = source();

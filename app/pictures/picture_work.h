@@ -38,6 +38,7 @@ public:
     Result<void> bringIn(const QString& file);
     void remove();
 
+    /// Changing a face that was said before takes out the places that were read with it.
     void setFace(PictureFace face);
     void setOpacity(double opacity);
     double opacity() const { return opacity_; }
@@ -58,7 +59,7 @@ public:
     bool offersRuler() const;
 
     const std::optional<Found>& found() const { return found_; }
-    /// Is this one of what was found dropped? Index into all().
+    /// What was dropped and can be brought back.
     const std::vector<FoundFeature>& dropped() const { return dropped_; }
     std::size_t pinOne() const { return pinOne_; }
     Result<void> find();
@@ -77,7 +78,6 @@ public:
     /// Words about scale and turn, for the column.
     QString scaleWords() const;
     QString levelWords() const;
-    bool scaleKnown() const;
 
 signals:
     void changed();
@@ -86,7 +86,8 @@ signals:
 private:
     void onPart();
     double parameter(const char* name, double otherwise) const;
-    bool hasParameters() const;
+    /// Drops what was found but not taken, and the tool in hand.
+    void forget();
     Document& document_;
     ViewState& view_;
     std::string chosen_;
@@ -99,6 +100,7 @@ private:
     std::vector<FoundFeature> dropped_;
     std::size_t pinOne_ = 0;
     FeatureId lastRead_;
+    int begun_ = 0;  ///< of the part that the rest belongs to
 };
 
 }  // namespace punch

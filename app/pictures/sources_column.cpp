@@ -185,7 +185,6 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     formation_ = new WrappedLabel(card_);
     formation_->setObjectName("formationWords");
     formation_->setFont(theme::text(0.95, true));
-    formation_->setMinimumHeight(QFontMetrics(formation_->font()).height() + 2);
     take_ = button(tr("Take as formation"), "takeFound", "main");
     auto* cardLine = new QHBoxLayout;
     cardLine->addWidget(take_);
@@ -284,11 +283,11 @@ void SourcesColumn::refreshFound() {
                 : tr("%1 × %2").arg(view_.value(Length::fromMm(f.width), 2), view_.value(Length::fromMm(f.height), 2));
         const QString who = i < pins && i == work_.pinOne() ? tr("pin 1") : toQt(foundKindName(f.kind));
         const bool flat = foundShapeName(f) == "rectangular";
-        auto* item = new QListWidgetItem(QStringLiteral("%1 %2 %3 ±%4")
+        auto* item = new QListWidgetItem(QStringLiteral("%1 %2 %3 ±%4 %5")
                                              .arg(who, -5)
                                              .arg(flat ? tr("flat") : toQt(foundShapeName(f)), -6)
                                              .arg(size, 11)
-                                             .arg(view_.value(Length::fromMm(kNinetyFive * f.u), 3)),
+                                             .arg(view_.value(Length::fromMm(kNinetyFive * f.u), 3), view_.unitText()),
                                          found_);
         item->setToolTip(tr("sure by %1 %; double click: this is pin 1").arg(100 * f.seen.confidence, 0, 'f', 0));
     }
@@ -297,8 +296,8 @@ void SourcesColumn::refreshFound() {
         const auto standard = standardPitch(*found->formation, u);
         QString words = toQt(formationWords(*found->formation));
         if (found->formation->pitch)
-            words += standard ? tr(" ± %1: %2 fits").arg(kNinetyFive * u, 0, 'f', 3).arg(*standard)
-                              : tr(" ± %1").arg(kNinetyFive * u, 0, 'f', 3);
+            words += standard ? tr(". Pitch ± %1 mm: %2 mm fits").arg(kNinetyFive * u, 0, 'f', 3).arg(*standard)
+                              : tr(". Pitch ± %1 mm").arg(kNinetyFive * u, 0, 'f', 3);
         formation_->setText(words);
     }
 }

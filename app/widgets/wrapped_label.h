@@ -19,6 +19,7 @@ public:
     }
     bool hasHeightForWidth() const override { return false; }
     QSize sizeHint() const override {
+        ensurePolished();  // the style's font counts, also before it was shown
         if (!wordWrap()) return QLabel::sizeHint();
         return {QLabel::sizeHint().width(), text().isEmpty() ? 0 : QLabel::heightForWidth(width())};
     }

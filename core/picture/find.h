@@ -58,7 +58,7 @@ Found withoutFeatures(Found found, const std::vector<std::size_t>& dropped, bool
 std::string foundKindName(FoundKind kind);
 /// "round", "square", "rectangular", "oval".
 std::string foundShapeName(const FoundFeature& feature);
-/// "An arc of 6, circle 14.98, 30.0° apart", "A row of 8, pitch 2.54".
+/// "An arc of 6, circle 14.98 mm, 30.0° apart", "A row of 8, pitch 2.54 mm".
 std::string formationWords(const RecognisedFormation& formation);
 
 /// The standard pitch that fits and no other; `u` of the pitch with the scale's. None when none or several do.

@@ -85,20 +85,21 @@ std::string foundShapeName(const FoundFeature& f) {
 std::string formationWords(const RecognisedFormation& f) {
     const std::size_t pins = f.positions.size();
     const std::string gaps = f.leftOut.empty() ? "" : fmt::format(", {} left out", f.leftOut.size());
-    const std::string pitch = f.pitch ? ", pitch " + number(f.pitch->value) : "";
+    const std::string pitch = f.pitch ? ", pitch " + number(f.pitch->value) + " mm" : "";
     switch (f.kind) {
         case FormationKind::Row: return fmt::format("A row of {}{}{}", pins, pitch, gaps);
         case FormationKind::TwoRows:
-            return fmt::format("Two rows of {} and {}{}{}, {} apart{}", f.rows[0], f.rows[1], pitch,
-                               f.rearPitch ? " and " + number(f.rearPitch->value) : "", number(f.rowGap->value), gaps);
+            return fmt::format("Two rows of {} and {}{}{}, {} mm apart{}", f.rows[0], f.rows[1], pitch,
+                               f.rearPitch ? " and " + number(f.rearPitch->value) + " mm" : "", number(f.rowGap->value),
+                               gaps);
         case FormationKind::Staggered:
-            return fmt::format("{} staggered rows, {} pins{}, rows {} apart", f.rows.size(), pins, pitch,
+            return fmt::format("{} staggered rows, {} pins{}, rows {} mm apart", f.rows.size(), pins, pitch,
                                number(f.rowGap->value));
         case FormationKind::Grid:
-            return fmt::format("A grid of {} x {}{}, rows {} apart{}", f.rows[0], f.rows.size(), pitch,
+            return fmt::format("A grid of {} x {}{}, rows {} mm apart{}", f.rows[0], f.rows.size(), pitch,
                                number(f.rowGap->value), gaps);
         case FormationKind::Ring:
-            return fmt::format("{} of {}{}, circle {}, {:.1f}° apart{}", f.arc ? "An arc" : "A ring",
+            return fmt::format("{} of {}{}, circle {} mm, {:.1f}° apart{}", f.arc ? "An arc" : "A ring",
                                pins - (f.middle ? 1 : 0), f.middle ? " and one in the middle" : "",
                                number(f.circle->value), f.step->value, gaps);
         default: break;

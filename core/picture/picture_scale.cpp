@@ -23,6 +23,18 @@ Eigen::Matrix2d normalOf(const std::vector<ScalePair>& pairs) {
     return n;
 }
 
+/// A pair at scales s: its length, and how that follows them.
+struct PairRow {
+    double length, u;
+    Eigen::Vector2d row;
+};
+PairRow rowOf(const ScalePair& p, const Eigen::Vector2d& s) {
+    const double dx = p.b.x - p.a.x;
+    const double dy = p.b.y - p.a.y;
+    const double l = std::hypot(s[0] * dx, s[1] * dy);
+    return {l, pairU(p, l / std::hypot(dx, dy)), {s[0] * dx * dx / l, s[1] * dy * dy / l}};
+}
+
 }  // namespace
 
 double pairU(const ScalePair& pair, double mmPerPixel) {
@@ -57,13 +69,9 @@ Result<PictureScale> scaleByPairs(const std::vector<ScalePair>& pairs) {
         n.setZero();
         Eigen::Vector2d b = Eigen::Vector2d::Zero();
         for (const ScalePair& p : pairs) {
-            const double dx = p.b.x - p.a.x;
-            const double dy = p.b.y - p.a.y;
-            const double l = std::hypot(s[0] * dx, s[1] * dy);
-            const Eigen::Vector2d row(s[0] * dx * dx / l, s[1] * dy * dy / l);
-            const double u = pairU(p, l / std::hypot(dx, dy));
-            n += row * row.transpose() / (u * u);
-            b += row * (p.length - l) / (u * u);
+            const PairRow r = rowOf(p, s);
+            n += r.row * r.row.transpose() / (r.u * r.u);
+            b += r.row * (p.length - r.length) / (r.u * r.u);
         }
         if (!both) {
             const double u = kAxesDoubt / 1.96 * start;
@@ -80,14 +88,10 @@ Result<PictureScale> scaleByPairs(const std::vector<ScalePair>& pairs) {
     const Eigen::Matrix2d c = n.inverse();
     PictureScale out{s[0], s[1], std::sqrt(c(0, 0)), std::sqrt(c(1, 1)), ScaleFrom::Pairs, {}, {}};
     for (const ScalePair& p : pairs) {
-        const double dx = p.b.x - p.a.x;
-        const double dy = p.b.y - p.a.y;
-        const double l = std::hypot(s[0] * dx, s[1] * dy);
-        const Eigen::Vector2d row(s[0] * dx * dx / l, s[1] * dy * dy / l);
-        const double u = pairU(p, l / std::hypot(dx, dy));
-        const double left = u * u - row.dot(c * row);
-        out.residuals.push_back(p.length - l);
-        out.w.push_back(left > 1e-6 * u * u ? (p.length - l) / std::sqrt(left) : 0.0);
+        const PairRow r = rowOf(p, s);
+        const double left = r.u * r.u - r.row.dot(c * r.row);
+        out.residuals.push_back(p.length - r.length);
+        out.w.push_back(left > 1e-6 * r.u * r.u ? (p.length - r.length) / std::sqrt(left) : 0.0);
     }
     return out;
 }

@@ -1,5 +1,6 @@
 #include "core/picture/ruler.h"
 
+#include <Eigen/Cholesky>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -293,33 +294,22 @@ std::optional<Ruler> follow(const Grey& grey, const Line& line, double dpi) {
         std::vector<double> sizes;
         for (const double r : residuals) sizes.push_back(std::abs(r));
         scale = std::max(1.4826 * medianOf(sizes), 0.05);
-        double n[3][4] = {};
+        Eigen::Matrix3d n = Eigen::Matrix3d::Zero();
+        Eigen::Vector3d right = Eigen::Vector3d::Zero();
         for (std::size_t i = 0; i < numbers.size(); ++i) {
             const double t = residuals[i] / (4.685 * scale);
             const double w = std::abs(t) >= 1 ? 0.0 : (1 - t * t) * (1 - t * t);
-            const double row[3] = {1, numbers[i], offsets[i]};
-            for (int r = 0; r < 3; ++r) {
-                for (int q = 0; q < 3; ++q) n[r][q] += w * row[r] * row[q];
-                n[r][3] += w * row[r] * residuals[i];
-            }
+            const Eigen::Vector3d row(1, numbers[i], offsets[i]);
+            n += w * row * row.transpose();
+            right += w * residuals[i] * row;
         }
         // Lines are laid every half degree: more than about that the ticks do not lean against them.
-        n[2][2] += scale * scale / (kLean * kLean);
-        // Three unknowns by elimination.
-        bool singular = false;
-        for (int r = 0; r < 3 && !singular; ++r) {
-            singular = std::abs(n[r][r]) < 1e-12;
-            for (int q = r + 1; q < 3 && !singular; ++q) {
-                const double f = n[q][r] / n[r][r];
-                for (int m = r; m < 4; ++m) n[q][m] -= f * n[r][m];
-            }
-        }
-        if (singular) return {};
-        const double dc = n[2][3] / n[2][2];
-        const double db = (n[1][3] - n[1][2] * dc) / n[1][1];
-        a += (n[0][3] - n[0][1] * db - n[0][2] * dc) / n[0][0];
-        b += db;
-        c += dc;
+        n(2, 2) += scale * scale / (kLean * kLean);
+        const Eigen::Vector3d by = n.ldlt().solve(right);
+        if (!by.allFinite()) return {};
+        a += by[0];
+        b += by[1];
+        c += by[2];
     }
     if (scale > 0.12 * step) return {};
     // Ticks stand square to the ruler: leaning by c, the ruler's true direction is turned by it, and steps measured

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "core/part/edit.h"
 
@@ -129,6 +130,28 @@ void numberFrom(Formation& f, const RecognisedFormation& r, const PatternSlot& f
     f.numbers.fromFront = 2 * first.row <= static_cast<int>(r.rows.size()) - 1;
 }
 
+/// The feature whose place was read here in the picture before; empty when there is none. With `bySize` a size that was
+/// read here counts too.
+FeatureId readBefore(const Part& part, const std::string& source, const Rim& rim, bool bySize = false) {
+    const double reach = std::max(0.5 * rim.height, 4.0);
+    for (const Reading& r : part.readings)
+        if (r.pick && r.source == source && (r.contact == Contact::Picture || (bySize && r.contact == Contact::Size)) &&
+            featureExists(part, r.a) && std::hypot(r.pick->a.x - rim.centre.x, r.pick->a.y - rim.centre.y) < reach)
+            return r.a;
+    return {};
+}
+
+bool isFlat(const Part& part, const FeatureId& id) {
+    if (const Spot* spot = spotOf(part, id)) return spot->flat;
+    const Formation* f = formationOf(part, id);
+    return f != nullptr && f->lead == LeadShape::Rectangular;
+}
+
+/// A lead's width runs along its row: is the longer side of what was found across it?
+bool standsAcross(const Found& found, const FoundFeature& f) {
+    return std::abs(std::remainder(f.rotation - found.direction, 180.0)) > 45;
+}
+
 SpotKind spotKindOf(FoundKind kind) {
     return kind == FoundKind::Hole ? SpotKind::MountingHole : kind == FoundKind::Lug ? SpotKind::Lug : SpotKind::Peg;
 }
@@ -197,6 +220,25 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
     const RecognisedFormation& f = *found.formation;
     if (options.pinOne >= f.positions.size()) return problem("pin 1 is not one of the formation", s->title);
 
+    // A picture that was taken before is read anew, and nothing comes twice.
+    std::vector<FeatureId> before;
+    for (const PatternSlot& slot : f.positions)
+        before.push_back(readBefore(part, source, found.features[static_cast<std::size_t>(slot.place)].seen.rim));
+    const bool again = std::none_of(before.begin(), before.end(), [](const FeatureId& id) { return id.empty(); });
+    if (again) {
+        // What stands beside the pins is read anew as well; something new there needs the pins to be taken first.
+        for (const FoundFeature& seen : found.features)
+            if (const FeatureId id = readBefore(part, source, seen.seen.rim, true);
+                options.spots && seen.slot < 0 && spotOf(part, id) != nullptr)
+                readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
+        for (std::size_t k = 0; k < before.size(); ++k) {
+            const FoundFeature& seen = found.features[static_cast<std::size_t>(f.positions[k].place)];
+            const bool flat = isFlat(part, before[k]);
+            readFeature(part, source, before[k], seen, flat, flat && standsAcross(found, seen));
+        }
+        return part;
+    }
+
     const FormationPlan plan = planFrom(f);
     Formation* target = nullptr;
     for (Formation& old : part.formations)
@@ -228,7 +270,8 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
     const auto around = static_cast<std::size_t>(f.positions.size() - (f.middle ? 1 : 0));
     const auto aroundEnd = positions.begin() + static_cast<std::ptrdiff_t>(around);
     if (f.kind == FormationKind::Ring && f.arc) {
-        clockwise = 2 * options.pinOne >= around;
+        // Pins that are read already keep their way round.
+        clockwise = fresh ? 2 * options.pinOne >= around : target->clockwise;
         if (clockwise) {
             start += (f.rows.front() - 1) * f.step->value;
             std::reverse(positions.begin(), aroundEnd);
@@ -259,15 +302,17 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
     }
     for (std::size_t k = 0; k < positions.size(); ++k) {
         const FoundFeature& seen = found.features[static_cast<std::size_t>(positions[k].place)];
-        // A lead's width runs along its row.
-        const bool across = std::abs(std::remainder(seen.rotation - found.direction, 180.0)) > 45;
-        readFeature(part, source, pins[k], seen, flatLead, across && flatLead);
+        readFeature(part, source, pins[k], seen, flatLead, flatLead && standsAcross(found, seen));
     }
     if (options.spots) {
-        const double c = std::cos(f.turn * 3.14159265358979323846 / 180);
-        const double sn = std::sin(f.turn * 3.14159265358979323846 / 180);
+        const double c = std::cos(f.turn * std::numbers::pi / 180);
+        const double sn = std::sin(f.turn * std::numbers::pi / 180);
         for (const FoundFeature& seen : found.features) {
             if (seen.slot >= 0) continue;
+            if (const FeatureId known = readBefore(part, source, seen.seen.rim, true); spotOf(part, known) != nullptr) {
+                readFeature(part, source, known, seen, isFlat(part, known), standsAcross(found, seen));
+                continue;
+            }
             part = withSpot(std::move(part), spotKindOf(seen.kind));
             Spot& spot = part.spots.back();
             spot.flat = seen.seen.rim.shape != RimShape::Round;
@@ -282,8 +327,7 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
                 part.assumed[id + ".x"] = Length::fromMm(x);
                 part.assumed[id + ".y"] = Length::fromMm(y);
             }
-            const double rotation = seen.rotation - found.direction;
-            readFeature(part, source, id, seen, part.spots.back().flat, std::abs(std::remainder(rotation, 180.0)) > 45);
+            readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
         }
     }
     return part;

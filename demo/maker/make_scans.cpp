@@ -2,7 +2,6 @@
 
 #include <cmath>
 #include <cstdio>
-#include <numbers>
 #include <tuple>
 
 #include "core/base/atomic_file.h"
@@ -89,14 +88,7 @@ int main(int argc, char** argv) {
     s.dust = 12;
     s.seed = 46;
     s.rulerLength = 45;
-    for (int i = 0; i < 6; ++i) {
-        Thing pin;
-        const double a = (165 - 30 * i) * std::numbers::pi / 180;
-        pin.x = 7.5 * std::cos(a);
-        pin.y = 7.5 * std::sin(a);
-        pin.width = pin.height = 0.98;
-        s.things.push_back(pin);
-    }
+    s.things = arcOfPins(6, 15, 165, 15, 0.98);
     for (const double side : {-1.0, 1.0}) {
         Thing lug;
         lug.look = Look::Lug;

@@ -218,6 +218,23 @@ void paintRuler(Canvas& canvas, const View& view, Scan& scan) {
 
 }  // namespace
 
+std::vector<Thing> rowOfPins(int count, double pitch, double diameter, double y) {
+    std::vector<Thing> pins(static_cast<std::size_t>(count));
+    for (int i = 0; i < count; ++i)
+        pins[static_cast<std::size_t>(i)] = {Look::Pin, (i - (count - 1) / 2.0) * pitch, y, diameter, diameter};
+    return pins;
+}
+
+std::vector<Thing> arcOfPins(int count, double circle, double from, double to, double diameter) {
+    std::vector<Thing> pins(static_cast<std::size_t>(count));
+    for (int i = 0; i < count; ++i) {
+        const double a = (from + (to - from) * i / std::max(count - 1, 1)) * kRadians;
+        pins[static_cast<std::size_t>(i)] = {Look::Pin, circle / 2 * std::cos(a), circle / 2 * std::sin(a), diameter,
+                                             diameter};
+    }
+    return pins;
+}
+
 Scan makeScan(const Scene& s) {
     Scan scan;
     const View view{s, s.dpi / 25.4 * s.stretchX, s.dpi / 25.4 * s.stretchY};

@@ -24,6 +24,10 @@ struct Thing {
     bool round = true;
 };
 
+/// Round pins in a row about the middle, and on an arc from `from` to `to` degrees.
+std::vector<Thing> rowOfPins(int count, double pitch, double diameter, double y = 0);
+std::vector<Thing> arcOfPins(int count, double circle, double from, double to, double diameter);
+
 struct Scene {
     double dpi = 600;                              ///< what the scanner says it does
     double stretchX = 1, stretchY = 1;             ///< what it really does: pixels along each axis, by what `dpi` says

@@ -67,7 +67,8 @@ TEST_F(Layout, SourcesWithAllThatWasFound) {
         ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/HT-SEL6.punch"));
         window->view().setSources(true);
         window->sources().find();
-        QTest::qWait(50);
+        // Wrapped labels ask for their height once more when they know their width.
+        QTest::qWait(300);
         expectNothingClipped("Sources at " + std::to_string(size.width()));
         EXPECT_EQ(find<QListWidget>("foundList")->count(), 9);
         EXPECT_FALSE(find<QListWidget>("foundList")->horizontalScrollBar()->isVisible()) << size.width();

@@ -19,13 +19,7 @@ protected:
         s.tilt = 1.2;
         s.dust = 8;
         s.seed = 12;
-        for (int i = 0; i < 5; ++i) {
-            maker::Thing pin;
-            pin.x = (i - 2) * 3.5;
-            pin.y = 1;
-            pin.width = pin.height = 0.9;
-            s.things.push_back(pin);
-        }
+        s.things = maker::rowOfPins(5, 3.5, 0.9, 1);
         scan = maker::makeScan(s);
         file = folder.filePath("under.png");
         QFile out(file);
@@ -62,7 +56,7 @@ TEST_F(Pictures, AScanBecomesAFormationWithItsReadings) {
     EXPECT_FALSE(find<QPushButton>("takeFound")->isEnabled()) << "the face has not been said";
     click(find<QPushButton>("faceSolder"));
     EXPECT_TRUE(find<QPushButton>("takeFound")->isEnabled());
-    EXPECT_TRUE(find<QLabel>("formationWords")->text().contains("3.5 fits"))
+    EXPECT_TRUE(find<QLabel>("formationWords")->text().contains("3.5 mm fits"))
         << find<QLabel>("formationWords")->text().toStdString();
     click(find<QPushButton>("takeFound"));
     ASSERT_EQ(part().formations[0].pins.size(), 5u);
@@ -202,6 +196,43 @@ TEST_F(Pictures, PaperIsAtTrueScaleAndMirrorsForTheUnderside) {
     ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
     EXPECT_TRUE(pdf.read(5) == "%PDF-");
     EXPECT_FALSE(writePaper("/nowhere/at/all.pdf", part(), footprint(), false));
+}
+
+TEST_F(Pictures, NothingOfTheLastPartStaysAndPicturesFollowThePart) {
+    begin();
+    key(Qt::Key_F, Qt::ControlModifier);
+    ASSERT_TRUE(window->pictures().found());
+    // Saved elsewhere, the part takes its evidence along.
+    ASSERT_TRUE(window->save());
+    QTemporaryDir other;
+    ASSERT_TRUE(window->saveAs(other.filePath("moved.punch")));
+    const QString kept = other.filePath(QString::fromStdString(part().sources[0].picture));
+    EXPECT_TRUE(QFileInfo(kept).isFile()) << kept.toStdString();
+    // A part whose source has the same name and another picture.
+    ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/HT-SEL6.punch"));
+    EXPECT_FALSE(window->pictures().found());
+    ASSERT_NE(window->pictures().image(), nullptr);
+    EXPECT_NE(window->pictures().image()->picture().width, scan.picture.width);
+}
+
+TEST_F(Pictures, AFaceThatWasWrongTakesTheMirroredPlacesOut) {
+    begin();
+    click(find<QPushButton>("facePart"));
+    click(find<QPushButton>("findPins"));
+    click(find<QPushButton>("takeFound"));
+    const auto places = [&] {
+        return std::count_if(part().readings.begin(), part().readings.end(),
+                             [](const Reading& r) { return r.contact == Contact::Picture; });
+    };
+    EXPECT_EQ(places(), 10);
+    click(find<QPushButton>("faceSolder"));
+    EXPECT_EQ(places(), 0);
+    EXPECT_FALSE(window->message().isEmpty());
+    click(find<QPushButton>("findPins"));
+    click(find<QPushButton>("takeFound"));
+    EXPECT_EQ(places(), 10);
+    EXPECT_EQ(part().formations.size(), 1u);
+    EXPECT_EQ(footprint().gauge("readings")->state, GaugeState::Go);
 }
 
 TEST_F(Pictures, APastedPictureIsBroughtIn) {

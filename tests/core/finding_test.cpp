@@ -108,12 +108,7 @@ maker::Scene withRuler() {
     s.tilt = 1.1;
     s.dust = 10;
     s.seed = 7;
-    for (int i = 0; i < 4; ++i) {
-        maker::Thing pin;
-        pin.x = (i - 1.5) * 5.08;
-        pin.y = 2;
-        s.things.push_back(pin);
-    }
+    s.things = maker::rowOfPins(4, 5.08, 1, 2);
     return s;
 }
 
@@ -154,13 +149,7 @@ TEST(Ruler, IsReadWithoutDpiAndUpright) {
 TEST(Ruler, ARowOfPinsIsNone) {
     maker::Scene s = withRuler();
     s.ruler = false;
-    s.things.clear();
-    for (int i = 0; i < 16; ++i) {
-        maker::Thing pin;
-        pin.x = (i - 7.5) * 1.27;
-        pin.width = pin.height = 0.5;
-        s.things.push_back(pin);
-    }
+    s.things = maker::rowOfPins(16, 1.27, 0.5);
     EXPECT_TRUE(findRulers(greyOf(maker::makeScan(s).picture), Dpi{600, 600}).empty());
 }
 

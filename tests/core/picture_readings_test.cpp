@@ -88,12 +88,7 @@ testing::TrueScene rowOfEight() {
     t.scene.tilt = 1.4;
     t.scene.stretchX = 1.004;
     t.scene.dust = 5;
-    for (int i = 0; i < 8; ++i) {
-        maker::Thing pin;
-        pin.x = (i - 3.5) * 2.54;
-        pin.width = pin.height = 0.8;
-        t.scene.things.push_back(pin);
-    }
+    t.scene.things = maker::rowOfPins(8, 2.54, 0.8);
     t.pins = 8;
     return t;
 }
@@ -180,13 +175,7 @@ TEST(PictureReadings, AnArcStandsByItsOwnSymmetryAndPegsComeAlong) {
     testing::TrueScene t;
     t.scene.ruler = false;
     t.scene.tilt = -2;
-    for (int i = 0; i < 6; ++i) {
-        maker::Thing pin;
-        const double a = (165 - 30 * i) * 3.14159265358979 / 180;
-        pin.x = 7.5 * std::cos(a);
-        pin.y = 7.5 * std::sin(a);
-        t.scene.things.push_back(pin);
-    }
+    t.scene.things = maker::arcOfPins(6, 15, 165, 15, 1);
     maker::Thing lug;
     lug.look = maker::Look::Lug;
     lug.round = false;
@@ -214,13 +203,7 @@ TEST(PictureReadings, AnArcStandsByItsOwnSymmetryAndPegsComeAlong) {
 TEST(PictureReadings, NumbersBeginAtThePinThatIsChosen) {
     testing::TrueScene t;
     t.scene.ruler = false;
-    for (int i = 0; i < 6; ++i) {
-        maker::Thing pin;
-        const double a = (165 - 30 * i) * 3.14159265358979 / 180;
-        pin.x = 7.5 * std::cos(a);
-        pin.y = 7.5 * std::sin(a);
-        t.scene.things.push_back(pin);
-    }
+    t.scene.things = maker::arcOfPins(6, 15, 165, 15, 1);
     t.pins = 6;
     Taken taken = takeScan(t, true);
     for (const std::size_t one : {std::size_t{0}, std::size_t{5}}) {
@@ -239,6 +222,39 @@ TEST(PictureReadings, NumbersBeginAtThePinThatIsChosen) {
             EXPECT_NEAR(pad->at.x.mm(), 7.5 * std::cos(a), 0.1) << one << " pin " << k + 1;
         }
     }
+}
+
+TEST(PictureReadings, TakenTwiceIsReadAnewAndNothingComesTwice) {
+    testing::TrueScene t;
+    t.scene.ruler = false;
+    t.scene.tilt = 1;
+    t.scene.things = maker::arcOfPins(6, 15, 165, 15, 1);
+    maker::Thing peg;
+    peg.look = maker::Look::Peg;
+    peg.y = -5;
+    peg.width = peg.height = 1.6;
+    t.scene.things.push_back(peg);
+    t.scene.plastic = 130;
+    t.pins = 6;
+    Taken taken = takeScan(t, true);
+    ASSERT_EQ(taken.part.spots.size(), 1u);
+    // Whichever pin is called the first now: the pins are there already.
+    for (const std::size_t one : {std::size_t{0}, std::size_t{5}}) {
+        TakeOptions options;
+        options.pinOne = one;
+        const auto again = withFound(taken.part, taken.source, taken.found, options);
+        ASSERT_TRUE(again);
+        EXPECT_EQ(*again, taken.part);
+    }
+    // Read as of the other face before: the places went, and come back joined to the same peg.
+    std::erase_if(taken.part.readings, [](const Reading& r) { return r.contact == Contact::Picture; });
+    const auto back = withFound(taken.part, taken.source, taken.found, {});
+    ASSERT_TRUE(back);
+    EXPECT_EQ(back->spots.size(), 1u);
+    EXPECT_EQ(back->formations.size(), 1u);
+    const Adjustment a(*back);
+    EXPECT_NEAR(a.parameter("circle").value(), 15, 0.05);
+    for (const ReadingResult& r : a.readings()) EXPECT_NE(r.state, ReadingState::InDoubt);
 }
 
 TEST(PictureReadings, HonestOverManyPictures) {
