@@ -62,7 +62,7 @@ void drawContact(QPainter& p, const QRectF& box, const Reading& r, const QColor&
 void drawPick(QPainter& p, const QRectF& box, const Reading& r, const PictureImage& image) {
     PixelPoint middle = r.pick->a;
     double reach = std::max(1.5 * r.pick->size, 60.0);
-    if (r.contact == Contact::PictureLength) {
+    if (r.contact == Contact::PictureLength || r.contact == Contact::PictureLevel) {
         middle = {(r.pick->a.x + r.pick->b.x) / 2, (r.pick->a.y + r.pick->b.y) / 2};
         reach = 1.2 * std::hypot(r.pick->b.x - r.pick->a.x, r.pick->b.y - r.pick->a.y);
     }
@@ -115,7 +115,7 @@ public:
         if (!r.sameAs.empty()) return QStringLiteral("same");
         if (r.contact == Contact::Picture && r.pick)
             return QString::number(r.axis == Axis::Across ? r.pick->a.y : r.pick->a.x, 'f', 2) + QStringLiteral(" px");
-        return r.contact == Contact::Angle ? QString::number(stats.mean, 'f', 2) + QStringLiteral("°")
+        return inDegrees(r.contact) ? QString::number(stats.mean, 'f', 2) + QStringLiteral("°")
                                            : view_.value(Length::fromMm(stats.mean));
     }
     /// What stands before the raw values: a drawing's text, a letter, the specimen.
@@ -199,7 +199,7 @@ public:
         double x = left;
         const double y = in.top() + em * (1.2 + 1.1 * (lines - 1));
         const QString u = !result.stats.usable ? QString()
-                          : reading.contact == Contact::Angle
+                          : inDegrees(reading.contact)
                               ? QStringLiteral("±%1°").arg(kNinetyFive * result.stats.u, 0, 'f', 2)
                               : QStringLiteral("±") + view_.value(Length::fromMm(kNinetyFive * result.stats.u));
         const double uWidth = p.fontMetrics().horizontalAdvance(u) + 4;

@@ -77,7 +77,7 @@ Adjustment::Adjustment(const Part& part, const std::string& free)
         ReadingResult& r = readings_[i];
         if (r.state == ReadingState::InDoubt) {
             r.expected = evaluate(part, i, at_)->value();
-            const char* unit = part.readings[i].contact == Contact::Angle ? "°" : " mm";
+            const char* unit = inDegrees(part.readings[i].contact) ? "°" : " mm";
             r.words = fmt::format("{:.3f}{} off what the rest agree on", r.stats.mean - r.expected, unit);
             // A place in a picture is no number that people know.
             if (part.readings[i].contact != Contact::Picture) r.words += fmt::format(" ({:.3f}{})", r.expected, unit);
@@ -123,7 +123,8 @@ Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const Mod
     if (r.pick && e.picture < 0)
         return problem("the picture that it was taken in is no longer there", r.id,
                        "Bring the picture back, or remove it");
-    if (r.pick && r.contact == Contact::PictureLength) return pictureExpr(r, at.picture(e.picture), nullptr);
+    if (r.pick && (r.contact == Contact::PictureLength || r.contact == Contact::PictureLevel))
+        return pictureExpr(r, at.picture(e.picture), nullptr);
     if (e.a < 0 || (!r.b.empty() && e.b < 0) || (!r.c.empty() && e.c < 0))
         return problem("it was taken on a feature that is no longer there", r.id,
                        "Bring the feature back, join the reading to another, or remove it");

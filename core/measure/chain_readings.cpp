@@ -13,7 +13,7 @@ ChainReadings::ChainReadings(const Part& part, const Adjustment& adjustment) : a
         const Reading& r = part.readings[i];
         ChainStep step{readingWords(part, r, names), "", {}, {}, ChainStep::Link::Reading, r.id, 0};
         const double mean = adjustment.readings()[i].stats.mean;
-        if (r.contact == Contact::Angle)
+        if (inDegrees(r.contact))
             step.detail = fmt::format("{:.2f}°", mean);
         else if (!r.sameAs.empty())
             step.detail = "same";

@@ -144,6 +144,7 @@ std::string readingWords(const Part& part, const Reading& r) { return readingWor
 std::string readingWords(const Part& part, const Reading& r, const FeatureNames& names) {
     if (r.contact == Contact::Quantity) return fmt::format("{}, a named value", r.name);
     if (r.contact == Contact::PictureLength) return "known length in the picture";
+    if (r.contact == Contact::PictureLevel) return "level in the picture";
     if (r.contact == Contact::Picture)
         return names.words(r.a) + (r.axis == Axis::Across ? ", y in picture" : ", x in picture");
     const std::string a = names.words(r.a);

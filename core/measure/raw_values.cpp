@@ -135,9 +135,14 @@ void usePick(const Part& part, const Reading& r, ReadingStats& s) {
             return;
         }
     }
+    if (r.contact == Contact::PictureLevel &&
+        std::hypot(r.pick->b.x - r.pick->a.x, r.pick->b.y - r.pick->a.y) < kLeastPairPixels) {
+        s.question = "its two ends lie on each other: choose two places far apart";
+        return;
+    }
     s.mean = pickMean(r, *source, isFace(part, r.a));
     s.usable = true;
-    s.u = std::max(pickU(r, *source), kLeastU);
+    s.u = inDegrees(r.contact) ? std::max(pickU(r, *source), 1e-4) : std::max(pickU(r, *source), kLeastU);
 }
 
 bool sameContact(const Reading& a, const Reading& b) {

@@ -7,8 +7,9 @@
 // with sx, sy, a, ox, oy the picture's parameters scaleX, scaleY, angle, x, y. A reading of a feature's centre is the
 // equation of x_n or y_n for the feature's place (that way round, since the other way all scales could shrink to
 // nothing); of a straight edge, which has one coordinate, 0 = X_face - X; a known length L is L = hypot(sx dx, sy dy)
-// n. Scales: until known lengths measure both axes better than scanners differ, sy = sx within 0.5 % (95 %); without
-// any known length the stated dpi holds within 0.5 % on both axes (picture/picture_scale.h).
+// n; a line that is level is 0 = its direction - a (to the next quarter turn). Scales: until known lengths measure both
+// axes better than scanners differ, sy = sx within 0.5 % (95 %); without any known length the stated dpi holds within
+// 0.5 % on both axes (picture/picture_scale.h).
 
 #include <optional>
 #include <vector>
@@ -18,6 +19,10 @@
 #include "core/part/part.h"
 
 namespace punch {
+
+/// Standard uncertainty of each coordinate of a place that a drawing shows without a tolerance, mm on its page: the
+/// distance of two places then keeps ISO 2768-1 m of small sizes, ± 0.1 (rectangular).
+inline constexpr double kDrawnPlaceU = 0.0408;
 
 /// The picture's parameters, by their index in the model.
 struct PictureTerm {
@@ -42,6 +47,8 @@ struct PictureAt {
     std::pair<Expr, Expr> place(PixelPoint p) const;
     /// Where in the picture, nominal mm, a place on the part is seen.
     std::pair<Expr, Expr> seen(const Expr& x, const Expr& y) const;
+    /// How far a line in the picture is off the row's direction or off across it, degrees.
+    Expr level(PixelPoint a, PixelPoint b) const;
     /// A length in the picture, mm.
     Expr length(PixelPoint a, PixelPoint b) const;
 };

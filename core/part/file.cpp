@@ -16,10 +16,12 @@ Json toJson(const Source& s) {
     putText(j, "note", s.note);
     if (s.face != PictureFace::NotSaid) j["face"] = nameOf(s.face);
     if (s.page != 0) j["page"] = s.page;
+    if (s.left != 0 || s.top != 0) j["corner"] = {s.left, s.top};
     if (s.width > 0) j["pixels"] = {s.width, s.height};
     if (s.dpi > 0) j["dpi"] = s.dpi;
     if (s.dpi > 0 && !s.dpiStated) j["dpiStated"] = false;
     if (s.exactScale) j["exactScale"] = true;
+    if (s.mmPerUnit > 0) j["mmPerUnit"] = s.mmPerUnit;
     if (s.above.nm() != 0) j["above"] = s.above.mm();
     return withUnknown(j, s.unknown);
 }
@@ -37,6 +39,10 @@ Source sourceFrom(Fields f) {
         s.width = static_cast<int>(std::clamp(f.finite(pixels[0].second, pixels[0].first), 0.0, 1e6));
         s.height = static_cast<int>(std::clamp(f.finite(pixels[1].second, pixels[1].first), 0.0, 1e6));
     }
+    if (const auto corner = f.list("corner"); corner.size() == 2) {
+        s.left = static_cast<int>(std::clamp(f.finite(corner[0].second, corner[0].first), 0.0, 1e6));
+        s.top = static_cast<int>(std::clamp(f.finite(corner[1].second, corner[1].first), 0.0, 1e6));
+    }
     s.dpi = f.number("dpi", 0);
     if (s.dpi != 0 && !(s.dpi >= 1 && s.dpi <= 100000)) {
         f.fail(f.at("dpi"), "a picture has 1 to 100000 dots per inch");
@@ -44,6 +50,11 @@ Source sourceFrom(Fields f) {
     }
     s.dpiStated = f.flag("dpiStated", s.dpi > 0);
     s.exactScale = f.flag("exactScale", false);
+    s.mmPerUnit = f.number("mmPerUnit", 0);
+    if (!(s.mmPerUnit >= 0 && s.mmPerUnit < 1e6)) {
+        f.fail(f.at("mmPerUnit"), "a drawing's unit is a length in mm");
+        s.mmPerUnit = 0;
+    }
     s.above = f.lengthAt("above", {});
     s.unknown = f.rest();
     return s;

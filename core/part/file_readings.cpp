@@ -99,7 +99,8 @@ DrawingValue drawingFrom(Fields& in, const Json& j, const std::string& path) {
     return {};
 }
 
-bool isOfNothing(Contact c) { return c == Contact::Quantity || c == Contact::PictureLength; }
+bool hasTwoEnds(Contact c) { return c == Contact::PictureLength || c == Contact::PictureLevel; }
+bool isOfNothing(Contact c) { return c == Contact::Quantity || hasTwoEnds(c); }
 
 Pick pickFrom(Fields f) {
     Pick p;
@@ -141,11 +142,12 @@ Json toJson(const Reading& r) {
     putText(j, "source", r.source);
     if (r.pick) {
         Json pick = {{"x", r.pick->a.x}, {"y", r.pick->a.y}};
-        if (r.contact == Contact::PictureLength) pick["to"] = {r.pick->b.x, r.pick->b.y};
+        if (hasTwoEnds(r.contact)) pick["to"] = {r.pick->b.x, r.pick->b.y};
         if (r.contact == Contact::Size) pick["size"] = r.pick->size;
         pick["u"] = r.pick->u;
         j["pick"] = withUnknown(pick, r.pick->unknown);
     }
+    if (r.place) j["place"] = {r.place->x, r.place->y};
     putText(j, "note", r.note);
     return withUnknown(j, r.unknown);
 }
@@ -178,8 +180,10 @@ Reading readingFrom(Fields f) {
     r.sameAs = f.text("sameAs", "");
     r.source = f.text("source", "");
     if (const auto pick = f.json("pick"); pick && pick->is_object()) r.pick = pickFrom(f.sub(*pick, f.at("pick")));
-    if (!r.pick && (r.contact == Contact::Picture || r.contact == Contact::PictureLength))
+    if (!r.pick && (r.contact == Contact::Picture || hasTwoEnds(r.contact)))
         f.fail(f.at("pick"), "a reading in a picture has its place there");
+    if (const auto place = f.list("place"); place.size() == 2)
+        r.place = PixelPoint{f.finite(place[0].second, place[0].first), f.finite(place[1].second, place[1].first)};
     r.note = f.text("note", "");
     r.unknown = f.rest();
     return r;

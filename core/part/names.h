@@ -21,11 +21,11 @@ struct Names;  // static constexpr std::array<std::pair<T, std::string_view>, N>
 
 PUNCH_NAMES(Axis, 4, {Axis::Along, "along"}, {Axis::Across, "across"}, {Axis::Height, "height"},
             {Axis::Direct, "direct"})
-PUNCH_NAMES(Contact, 12, {Contact::Outside, "outside"}, {Contact::Inside, "inside"}, {Contact::Centres, "centres"},
+PUNCH_NAMES(Contact, 13, {Contact::Outside, "outside"}, {Contact::Inside, "inside"}, {Contact::Centres, "centres"},
             {Contact::Size, "size"}, {Contact::FaceNear, "face to near edge"}, {Contact::FaceFar, "face to far edge"},
             {Contact::FaceCentre, "face to centre"}, {Contact::Angle, "angle"}, {Contact::Rim, "rim"},
             {Contact::Quantity, "named value"}, {Contact::Picture, "in the picture"},
-            {Contact::PictureLength, "known length in the picture"})
+            {Contact::PictureLength, "known length in the picture"}, {Contact::PictureLevel, "level in the picture"})
 PUNCH_NAMES(PictureFace, 3, {PictureFace::NotSaid, "not said"}, {PictureFace::PartSide, "part"},
             {PictureFace::SolderSide, "solder"})
 PUNCH_NAMES(LeadShape, 3, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"},

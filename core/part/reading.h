@@ -36,7 +36,11 @@ enum class Contact {
     Quantity,       ///< a named value of no feature, for formulas only
     Picture,        ///< the centre of a feature in a picture: its place along the picture's x or y (axis)
     PictureLength,  ///< a known length in a picture, of no feature: a ruler's graduations
+    PictureLevel,   ///< two places in a picture, of no feature, on a line along the row or across it; degrees
 };
+
+/// Is the reading an angle, in degrees, and no length?
+inline bool inDegrees(Contact contact) { return contact == Contact::Angle || contact == Contact::PictureLevel; }
 
 /// One value as it was read.
 struct RawValue {
@@ -85,6 +89,7 @@ struct Reading {
     int specimen = 0;                     ///< 1, 2, 3: the sample it was taken on; 0 the part in hand
     std::string sameAs;                   ///< id of the reading that this one was found equal to
     std::optional<Pick> pick;             ///< where in the picture `source` it was taken
+    std::optional<PixelPoint> place;      ///< where on the page of `source` its value stands
     friend bool operator==(const Reading&, const Reading&) = default;
 };
 

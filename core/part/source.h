@@ -27,11 +27,13 @@ struct Source {
     UnknownFields unknown;
     PictureFace face = PictureFace::NotSaid;
     int page = 0;               ///< of a document, from 0
+    int left = 0, top = 0;      ///< pixels: the region's corner on its page
     int width = 0, height = 0;  ///< pixels; 0 while it was never opened
-    double dpi = 0;          ///< pixels per inch that the file states (of a document: at which it is drawn); 0 for none
-    bool dpiStated = false;  ///< `dpi` is the file's word; else it only serves as a nominal scale
-    bool exactScale = false;  ///< a drawing's own geometry: `dpi` is exact
-    Length above;             ///< doubt of how high what is seen stands above the glass
+    double dpi = 0;             ///< pixels per inch that the file states (of a drawing: of its page); 0 for none
+    bool dpiStated = false;     ///< `dpi` is the size of the part, by the file's word or, of a page, by the user's
+    bool exactScale = false;    ///< a drawing: both axes have one scale; when `dpi` is stated too, it is exact
+    double mmPerUnit = 0;       ///< of a DXF: mm to its unit; 0 for other files
+    Length above;               ///< doubt of how high what is seen stands above the glass
     friend bool operator==(const Source&, const Source&) = default;
 
     /// The scale that the adjustment's scales are relative to.

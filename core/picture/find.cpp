@@ -231,6 +231,18 @@ Result<Found> findInPicture(const Picture& picture, const FindOptions& options) 
     return found;
 }
 
+Found proposalFrom(const std::vector<SeenFeature>& seen, const PictureScale& scale, bool fromBelow) {
+    Found found;
+    found.scale = scale;
+    for (const SeenFeature& f : seen) {
+        FoundFeature feature;
+        feature.seen = f;
+        found.features.push_back(feature);
+    }
+    workOut(found, fromBelow);
+    return found;
+}
+
 Found withoutFeatures(Found found, const std::vector<std::size_t>& dropped, bool fromBelow) {
     std::vector<FoundFeature> kept;
     for (std::size_t i = 0; i < found.features.size(); ++i)

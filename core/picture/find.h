@@ -51,6 +51,9 @@ struct Found {
 /// Errors: pairs that say nothing, no scale at all, a region outside the picture.
 Result<Found> findInPicture(const Picture& picture, const FindOptions& options);
 
+/// From features that were seen otherwise: a drawing's (core/drawing/find_in_drawing.h).
+Found proposalFrom(const std::vector<SeenFeature>& seen, const PictureScale& scale, bool fromBelow);
+
 /// The same again without some of the features ("drop it"): formation, kinds and angle are worked out anew.
 Found withoutFeatures(Found found, const std::vector<std::size_t>& dropped, bool fromBelow);
 

@@ -107,6 +107,7 @@ std::string scaleFromWords(ScaleFrom from) {
         case ScaleFrom::Pairs: return "pairs";
         case ScaleFrom::Ruler: return "ruler";
         case ScaleFrom::Dpi: return "dpi";
+        case ScaleFrom::Drawing: return "drawing";
         case ScaleFrom::None: break;
     }
     return "none";

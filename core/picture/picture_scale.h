@@ -29,7 +29,7 @@ struct ScalePair {
     friend bool operator==(const ScalePair&, const ScalePair&) = default;
 };
 
-enum class ScaleFrom { Pairs, Ruler, Dpi, None };
+enum class ScaleFrom { Pairs, Ruler, Dpi, Drawing, None };
 
 struct PictureScale {
     double x = 0, y = 0;    ///< mm per pixel
@@ -50,7 +50,7 @@ bool pairsMeasureBothAxes(const std::vector<ScalePair>& pairs);
 Result<PictureScale> scaleByPairs(const std::vector<ScalePair>& pairs);
 PictureScale scaleByDpi(const Dpi& dpi);
 
-/// "ruler", "pairs", "dpi", "none", as punch find says it.
+/// "ruler", "pairs", "dpi", "drawing", "none", as punch find says it.
 std::string scaleFromWords(ScaleFrom from);
 
 }  // namespace punch

@@ -158,19 +158,23 @@ SpotKind spotKindOf(FoundKind kind) {
 
 }  // namespace
 
+std::pair<Part, std::string> withSource(Part part, Source source) {
+    source.id = "s" + std::to_string(part.nextId++);
+    const std::string id = source.id;
+    part.sources.push_back(std::move(source));
+    return {std::move(part), id};
+}
+
 std::pair<Part, std::string> withPicture(Part part, const std::string& title, const std::string& file,
                                          const Picture& picture) {
     Source s;
-    s.id = "s" + std::to_string(part.nextId++);
     s.title = title;
     s.picture = file;
     s.width = picture.width;
     s.height = picture.height;
     s.dpi = picture.dpi ? (picture.dpi->x + picture.dpi->y) / 2 : 0;
     s.dpiStated = picture.dpi.has_value();
-    const std::string id = s.id;
-    part.sources.push_back(std::move(s));
-    return {std::move(part), id};
+    return withSource(std::move(part), std::move(s));
 }
 
 Result<Part> withKnownLength(Part part, const std::string& source, PixelPoint a, PixelPoint b, const std::string& typed,

@@ -17,7 +17,9 @@ struct TakeOptions {
     bool spots = true;        ///< pegs, lugs and holes beside the formation come too
 };
 
-/// Brings a picture into the part: its size and dpi, and a title. The face is asked later. Gives the source's id.
+/// Brings a picture or drawing into the part and gives the source its id.
+std::pair<Part, std::string> withSource(Part part, Source source);
+/// Of a picture: its size and dpi, and a title. The face is asked later.
 std::pair<Part, std::string> withPicture(Part part, const std::string& title, const std::string& file,
                                          const Picture& picture);
 
