@@ -65,17 +65,56 @@ void BenchWindow::buildCommands() {
         },
         tr("scan photograph drawing picture"));
     add(
-        tr("Bring in a picture"), QKeySequence(Qt::CTRL | Qt::Key_I),
+        tr("Bring in a scan or drawing"), QKeySequence(Qt::CTRL | Qt::Key_I),
         [this] {
             if (document_.open()) emit sources_->fileWanted();
         },
-        tr("scan photograph import"));
+        tr("picture photograph import pdf dxf"));
     add(
         tr("Find the pins in the picture"), QKeySequence(Qt::CTRL | Qt::Key_F),
         [this] {
             if (document_.open() && view_.sources()) sources_->find();
         },
         tr("scan recognise formation"));
+    const std::pair<PictureWork::Tool, const char*> tools[] = {
+        {PictureWork::Tool::KnownLength, "scale ruler"},
+        {PictureWork::Tool::Level, "straighten turn"},
+        {PictureWork::Tool::Square, "rectify perspective photograph"},
+        {PictureWork::Tool::Region, "part of it"},
+        {PictureWork::Tool::Read, "pick rim edge corner"},
+        {PictureWork::Tool::Dimension, "number drawing"},
+        {PictureWork::Tool::Outline, "trace body contour"}};
+    for (const auto& [tool, words] : tools)
+        add(
+            tr("Picture: %1").arg(ToolCard::name(tool).toLower()), {},
+            [this, tool = tool] {
+                if (!document_.open()) return;
+                view_.setStation(Station::Measure);
+                view_.setSources(true);
+                pictures_.setTool(tool);
+                sheet_->setFocus();
+            },
+            tr(words));
+    add(
+        tr("Blink: picture and footprint in turn"), Qt::Key_F12,
+        [this] {
+            if (document_.open()) pictures_.setBlinking(!pictures_.blinking());
+        },
+        tr("compare deviation"));
+    add(
+        tr("Wipe: picture beside footprint"), Qt::SHIFT | Qt::Key_F12,
+        [this] {
+            if (document_.open()) pictures_.setWipe(pictures_.wipe() ? std::nullopt : std::optional(0.5));
+        },
+        tr("compare deviation"));
+    add(
+        tr("Compare what was found with the footprint"), {},
+        [this] {
+            if (!document_.open()) return;
+            const auto done = pictures_.compare();
+            say(done ? QString() : toQt(done.error().text()));
+        },
+        tr("overlay deviation"));
     for (const bool mirrored : {false, true}) {
         add(
             mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},
@@ -170,6 +209,12 @@ void BenchWindow::buildCommands() {
             say(tr("Point at a pin, a peg or a face on the sheet first"));
         else
             place_->setDatum(DatumKind::Feature, view_.first());
+    });
+    add(tr("Datum between the two chosen features"), {}, [this] {
+        if (view_.first().empty() || view_.second().empty())
+            say(tr("Point at two features on the sheet first"));
+        else
+            place_->setDatum(DatumKind::Between, view_.first(), view_.second());
     });
     add(
         tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn"));

@@ -12,6 +12,7 @@
 #include <QTimer>
 #include <QVBoxLayout>
 
+#include "app/pictures/bring_in_dialog.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 
@@ -148,6 +149,20 @@ void BenchWindow::buildSheetBars() {
         connect(chip, &QPushButton::clicked, this, [this, i](bool on) { view_.setLens(static_cast<Lens>(i), on); });
         lenses_.push_back(chip);
     }
+    tools_ = new ToolBar(pictures_, sheet_);
+    connect(&pictures_, &PictureWork::changed, this, &BenchWindow::placeSheetBars);
+    // A drawing is read the way it was drawn: from below where it shows the part from below.
+    const auto readable = [this] {
+        const Source* s = pictures_.source();
+        const bool drawn = view_.sources() && s != nullptr && s->exactScale;
+        const bool below = drawn && s->fromBelow();
+        if (below == flipped_) return;
+        flipped_ = below;
+        view_.setSolderSide(below);
+        sheet_->fit();
+    };
+    connect(&pictures_, &PictureWork::changed, this, readable);
+    connect(&view_, &ViewState::stationChanged, this, readable);
     sheet_->installEventFilter(this);
     const auto update = [this] {
         const bool solder = view_.fromSolderSide();
@@ -173,6 +188,10 @@ void BenchWindow::placeSheetBars() {
     int x = sheet_->width() - em / 2;
     int wide = badge_->width() + 2 * em;
     for (QPushButton* chip : lenses_) chip->setVisible(!view_.sources());
+    // The tools stand under the badges, so that neither covers the other.
+    tools_->setVisible(view_.sources() && pictures_.image() != nullptr);
+    tools_->adjustSize();
+    tools_->move(std::max(em / 2, sheet_->width() - tools_->width() - em * 3 / 4), em * 5 / 2);
     for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
     const bool narrow = sheet_->width() < wide;
     sheet_->setLowerBars(narrow && !view_.sources() ? lenses_.front()->sizeHint().height() : 0);
@@ -225,8 +244,25 @@ void BenchWindow::connectParts() {
         sheet_->fit();
     });
     connect(sources_, &SourcesColumn::fileWanted, this, [this] {
-        bringIn(QFileDialog::getOpenFileName(this, tr("Bring in a picture"), library_->folder(),
-                                             tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.bmp *.webp)")));
+        bringIn(QFileDialog::getOpenFileName(
+            this, tr("Bring in a scan or drawing"), library_->folder(),
+            tr("Scans and drawings (*.png *.jpg *.jpeg *.tif *.tiff *.bmp *.webp *.pdf *.dxf);;"
+               "All files (*)")));
+    });
+    connect(&pictures_, &PictureWork::broughtIn, this, [this] { sheet_->fit(); });
+    connect(&pictures_, &PictureWork::readingPointed, this, [this](int reading) {
+        const auto& readings = document_.part().readings;
+        if (reading < 0 || reading >= static_cast<int>(readings.size())) return;
+        const std::string id = readings[static_cast<std::size_t>(reading)].id;
+        view_.setSources(false);
+        measure_->notebook().goTo(id);
+        measure_->notebook().setFocus();
+        view_.light(id);
+        sheet_->fit();
+    });
+    connect(&measure_->notebook(), &Notebook::placeWanted, this, [this](int row) {
+        if (!pictures_.showPlace(static_cast<std::size_t>(row)))
+            say(tr("Where this reading's number stands was not kept, or its page is not there"));
     });
     connect(rail_, &GaugeRail::culpritsWanted, this, &BenchWindow::goToGauge);
     connect(chain_, &ChainView::ruleWanted, this, &BenchWindow::goToRule);
@@ -279,15 +315,21 @@ void BenchWindow::home() {
     offerRecovery();
 }
 
-void BenchWindow::bringIn(const QString& file) {
+void BenchWindow::bringIn(const QString& file, std::optional<EvidenceChoice> choice) {
     if (file.isEmpty() || !document_.open()) return;
     if (document_.path().isEmpty() && !saveAs({})) {
         say(tr("Save the part first, so that its pictures have a place beside it"));
         return;
     }
+    if (!choice) {
+        auto asked = BringInDialog::ask(file, this);
+        if (!asked) return say(toQt(asked.error().text()));
+        if (!*asked) return;
+        choice = *asked;
+    }
     view_.setStation(Station::Measure);
     view_.setSources(true);
-    sources_->bringIn(file);
+    sources_->bringIn(file, *choice);
     sheet_->fit();
 }
 

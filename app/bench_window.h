@@ -12,6 +12,7 @@
 #include "app/library_list.h"
 #include "app/pictures/picture_work.h"
 #include "app/pictures/sources_column.h"
+#include "app/pictures/tool_bar.h"
 #include "app/reading_entry.h"
 #include "app/sheet/sheet.h"
 #include "app/side/chain_view.h"
@@ -54,7 +55,7 @@ public:
     bool saveAs(const QString& path);
     void home();
     /// Brings a picture in; a part without a file is saved first, so that the picture has a place beside it.
-    void bringIn(const QString& file);
+    void bringIn(const QString& file, std::optional<EvidenceChoice> choice = {});
     /// The same with what the clipboard holds: a picture, or a copied file.
     void pastePicture();
 
@@ -100,6 +101,8 @@ private:
     SourcesColumn* sources_ = nullptr;
     Sheet* sheet_ = nullptr;
     QPushButton* badge_ = nullptr;
+    ToolBar* tools_ = nullptr;
+    bool flipped_ = false;  ///< the sheet was turned over for a drawing from below
     std::vector<QPushButton*> lenses_;
     SectionView* section_ = nullptr;
     ChainView* chain_ = nullptr;

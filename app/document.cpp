@@ -5,6 +5,7 @@
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
+#include <QSaveFile>
 #include <QStandardPaths>
 
 #include "core/base/atomic_file.h"
@@ -53,6 +54,20 @@ Result<void> Document::save() {
     return saveAs(path_);
 }
 
+namespace {
+
+/// A large scan is not held in memory for this; the copy appears whole or not at all.
+bool copyWhole(QFile& from, const QString& to) {
+    QSaveFile kept(to);
+    if (!kept.open(QIODevice::WriteOnly) || !from.seek(0)) return false;
+    std::vector<char> block(1 << 20);
+    for (qint64 n = 0; (n = from.read(block.data(), static_cast<qint64>(block.size()))) != 0;)
+        if (n < 0 || kept.write(block.data(), n) != n) return false;
+    return kept.commit();
+}
+
+}  // namespace
+
 Result<void> Document::takePicturesTo(const QString& path) const {
     const QDir from = QFileInfo(path_).dir();
     const QDir to = QFileInfo(path).dir();
@@ -62,11 +77,11 @@ Result<void> Document::takePicturesTo(const QString& path) const {
         if (name.isEmpty() || QFileInfo(name).isAbsolute() || QFileInfo::exists(to.filePath(name)) ||
             !QFileInfo::exists(from.filePath(name)))
             continue;
-        const auto content = readWhole(from.filePath(name).toStdString());
-        if (!content) return tl::make_unexpected(content.error());
+        QFile kept(from.filePath(name));
         const QFileInfo file(to.filePath(name));
-        const auto written = writeAllAtomically(file.path().toStdString(), {{file.fileName().toStdString(), *content}});
-        if (!written) return written;
+        if (!to.mkpath(file.path()) || !kept.open(QIODevice::ReadOnly) || !copyWhole(kept, file.filePath()))
+            return problem("the pictures of the part cannot be kept there", file.filePath().toStdString(),
+                           "Check whether there is room for them");
     }
     return {};
 }
@@ -88,17 +103,21 @@ Result<QString> Document::keepPicture(const QString& picture) const {
     if (path_.isEmpty())
         return problem("the part has no file yet", "picture",
                        "Save the part first, so that its pictures have a place beside it");
-    const auto content = readWhole(picture.toStdString());
-    if (!content) return tl::make_unexpected(content.error());
+    QFile from(picture);
+    const auto failed = [&](const QString& why) {
+        return problem(why.toStdString(), picture.toStdString(), "Check whether there is room beside the part");
+    };
+    if (!from.open(QIODevice::ReadOnly)) return failed(tr("the file cannot be opened"));
     const QFileInfo part(path_);
     const QString folder = part.completeBaseName() + "-sources";
     // By its content, so that two pictures of one name do not meet, and one that comes twice is kept once.
-    const QByteArray bytes = QByteArray::fromRawData(content->data(), static_cast<qsizetype>(content->size()));
-    const QString hash = QCryptographicHash::hash(bytes, QCryptographicHash::Sha256).toHex().left(12);
-    const QString name = hash + " " + QFileInfo(picture).fileName();
-    const auto written =
-        writeAllAtomically(part.dir().filePath(folder).toStdString(), {{name.toStdString(), *content}});
-    if (!written) return tl::make_unexpected(written.error());
+    QCryptographicHash hash(QCryptographicHash::Sha256);
+    if (!hash.addData(&from)) return failed(tr("the file cannot be read"));
+    const QString name = hash.result().toHex().left(12) + " " + QFileInfo(picture).fileName();
+    const QString to = part.dir().filePath(folder + "/" + name);
+    if (QFileInfo(to).size() == from.size() && QFileInfo(to).isFile()) return folder + "/" + name;
+    if (!part.dir().mkpath(folder)) return failed(tr("the folder %1 cannot be made").arg(folder));
+    if (!copyWhole(from, to)) return failed(tr("the file cannot be kept in %1").arg(folder));
     return folder + "/" + name;
 }
 

@@ -42,7 +42,10 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
         window.view().setStation(Station::Measure);
         window.view().setSources(true);
         window.sheet().fit();
+        window.pictures().settle();
         if (args.value("lens") == "found") window.sources().find();
+        if (args.value("lens") == "numbers") window.pictures().setTool(PictureWork::Tool::Dimension);
+        window.pictures().settle();
         known = true;
     }
     if (!known)

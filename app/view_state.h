@@ -115,6 +115,9 @@ public:
     }
     void say(const QString& message) { emit message_(message); }
     void resetSide() { solder_ = false; }
+    void setSolderSide(bool on) {
+        if (solder_ != on) flip();
+    }
 
     /// "mm", "mil" or "in".
     QString unitText() const { return toQt(unitName(unit_)); }

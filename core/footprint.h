@@ -111,6 +111,7 @@ struct BodyBox {
     bool allFirm() const { return firm[0] && firm[1] && firm[2] && firm[3]; }
     Length height;
     bool heightFirm = false;
+    std::vector<Point> outline;  ///< traced, a closed ring without its first point again; empty for the rectangle
 };
 
 struct Stroke {

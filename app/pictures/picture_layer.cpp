@@ -18,8 +18,8 @@ QString lengthWords(const RawValue& v) {
 
 }  // namespace
 
-PictureLayer::PictureLayer(const PictureWork& work, const Document& document, const SheetTransform& t)
-    : work_(work), document_(document) {
+PictureLayer::PictureLayer(const PictureWork& work, const Document& document, const SheetTransform& t, std::string lit)
+    : work_(work), document_(document), lit_(std::move(lit)) {
     const Point datum = document.footprint().datum;
     const double side = t.mirrored ? -1 : 1;
     const QTransform mmToSheet(side * t.scale, 0, 0, -t.scale, t.origin.x() - side * t.scale * datum.x.mm(),
@@ -48,7 +48,7 @@ void PictureLayer::paintFace(QPainter& painter, const QRectF& area) const {
                                                           : QObject::tr("Picture of the PART SIDE · mirrored here");
     painter.setFont(theme::text(0.95, true));
     QRectF box = QFontMetricsF(painter.font()).boundingRect(words).adjusted(-10, -3, 10, 3);
-    box.moveTopRight(QPointF(area.right() - theme::em() * 0.75, area.top() + theme::em() * 0.5));
+    box.moveTopRight(QPointF(area.right() - theme::em() * 0.75, area.top() + theme::em() * 0.6));
     painter.setPen(Qt::NoPen);
     painter.setBrush(s->face == PictureFace::NotSaid ? theme::kMarigoldInk : theme::kInk);
     painter.drawRoundedRect(box, 9, 9);
@@ -108,7 +108,13 @@ void PictureLayer::paintFound(QPainter& painter) const {
             // From pin 1 the way that the numbers will go: onwards, or back from the far end.
             const std::size_t from = work_.pinOne();
             const bool back = 2 * from >= pins && found.formation->kind != FormationKind::Ring;
-            words = QString::number(1 + (back ? (from + pins - i) % pins : (i + pins - from) % pins));
+            // A pin that was read here before keeps its number.
+            const FeatureId known = featureReadAt(document_.part(), work_.source()->id, f.seen.rim);
+            const Pad* pad = known.empty() ? nullptr : document_.footprint().pad(known);
+            if (pad != nullptr) {
+                words = toQt(pad->number);
+            } else
+                words = QString::number(1 + (back ? (from + pins - i) % pins : (i + pins - from) % pins));
         }
         tag(painter, at + out * (reach + theme::em()), words, theme::kPetrol);
     }
@@ -137,9 +143,96 @@ void PictureLayer::paintLengths(QPainter& painter, QPointF mouse) const {
         for (const Ruler& r : work_.found()->rulers)
             line(r.first, r.last, QObject::tr("ruler: %1 mm?").arg(r.length(), 0, 'f', 1), theme::kMarigold,
                  Qt::DashLine);
-    if (work_.tool() == PictureWork::Tool::KnownLength && !work_.ends().empty()) {
-        const PixelPoint end = work_.ends().size() > 1 ? work_.ends()[1] : pixelAt(mouse);
-        line(work_.ends()[0], end, QObject::tr("this is …"), theme::kPetrol, Qt::DashLine);
+    for (const Reading& r : document_.part().readings)
+        if (r.contact == Contact::PictureLevel && work_.source() != nullptr && r.source == work_.source()->id)
+            line(r.pick->a, r.pick->b, QObject::tr("level"), theme::kPetrol, Qt::DashDotLine);
+    using Tool = PictureWork::Tool;
+    const auto& places = work_.places();
+    const PixelPoint here = pixelAt(mouse);
+    const auto at = [&](PixelPoint p) { return toSheet_.map(QPointF(p.x, p.y)); };
+    if (work_.region()) {
+        const PixelRegion& r = *work_.region();
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(theme::kPetrol, 1.6, Qt::DashLine));
+        painter.drawPolygon(toSheet_.map(QPolygonF(QRectF(r.x, r.y, r.width, r.height))));
+    }
+    if (places.empty()) return;
+    const bool full = static_cast<int>(places.size()) == work_.placesWanted();
+    switch (work_.tool()) {
+        case Tool::KnownLength:
+        case Tool::Level:
+            line(places[0], full ? places[1] : here,
+                 work_.tool() == Tool::Level ? QObject::tr("level") : QObject::tr("this is …"), theme::kPetrol,
+                 Qt::DashLine);
+            break;
+        case Tool::Region:
+            painter.setBrush(Qt::NoBrush);
+            painter.setPen(QPen(theme::kPetrol, 1.6, Qt::DashLine));
+            painter.drawPolygon(toSheet_.map(
+                QPolygonF(QRectF(QPointF(places[0].x, places[0].y), QPointF(here.x, here.y)).normalized())));
+            break;
+        default: {
+            QPolygonF ring;
+            for (const PixelPoint& p : places) ring << at(p);
+            painter.setPen(QPen(theme::kPetrol, 1.6, Qt::DashLine));
+            painter.setBrush(Qt::NoBrush);
+            const bool joined = work_.tool() == Tool::Outline || work_.tool() == Tool::Square;
+            if (work_.tool() == Tool::Outline) painter.drawLine(ring.back(), mouse);
+            if (joined && full) ring << ring.front();
+            if (joined) painter.drawPolyline(ring);
+            for (std::size_t i = 0; i < places.size(); ++i) {
+                painter.setPen(QPen(theme::kPetrol, 1.6));
+                painter.setBrush(Qt::white);
+                painter.drawEllipse(at(places[i]), 4, 4);
+            }
+            break;
+        }
+    }
+}
+
+double PictureLayer::reach() const { return 10 / std::max(std::sqrt(std::abs(toSheet_.determinant())), 1e-6); }
+
+void PictureLayer::paintKept(QPainter& painter) const {
+    if (work_.source() == nullptr) return;
+    const std::string& source = work_.source()->id;
+    if (const auto& trace = document_.part().body.trace; trace && trace->source == source) {
+        QPolygonF ring;
+        for (const PixelPoint& p : trace->points) ring << toSheet_.map(QPointF(p.x, p.y));
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(theme::kMarigold, 1.8));
+        trace->half ? painter.drawPolyline(ring) : painter.drawPolygon(ring);
+        painter.setBrush(theme::kMarigold);
+        for (const QPointF& p : ring) painter.drawEllipse(p, 2.5, 2.5);
+    }
+    const auto& readings = document_.part().readings;
+    for (std::size_t i = 0; i < readings.size(); ++i)
+        if (readings[i].place && readings[i].source == source) {
+            // Beside the number, so that it stays readable.
+            const QPointF at = toSheet_.map(QPointF(readings[i].place->x, readings[i].place->y));
+            const bool lit = readings[i].id == lit_;
+            tag(painter, at - QPointF(1.4 * theme::em(), 1.0 * theme::em()), QString::number(i + 1),
+                lit ? theme::kDatum : theme::kPetrol);
+            if (!lit) continue;
+            painter.setPen(QPen(theme::kDatum, 2));
+            painter.setBrush(Qt::NoBrush);
+            painter.drawEllipse(at, 2.0 * theme::em(), 1.2 * theme::em());
+        }
+}
+
+void PictureLayer::paintNumber(QPainter& painter, QPointF mouse) const {
+    const Drawing* drawing = work_.image() == nullptr ? nullptr : work_.image()->drawing();
+    if (drawing == nullptr || work_.tool() != PictureWork::Tool::Dimension) return;
+    const int under = work_.textAt(pixelAt(mouse));
+    for (std::size_t i = 0; i < drawing->texts.size(); ++i) {
+        const DrawnText& t = drawing->texts[i];
+        const bool hit = static_cast<int>(i) == under;
+        if (!hit && dimensionsIn(t.text, Unit::Mm).empty()) continue;
+        const QTransform box =
+            QTransform().rotate(t.turn) * QTransform::fromTranslate(t.middle.x, t.middle.y) * toSheet_;
+        painter.setPen(hit ? QPen(theme::kPetrol, 2) : QPen(theme::kPetrol, 1, Qt::DotLine));
+        painter.setBrush(hit ? QColor(15, 92, 99, 40) : Qt::transparent);
+        const double w = 1.08 * t.width + 0.4 * t.height, h = 1.4 * t.height;
+        painter.drawPolygon(box.map(QPolygonF(QRectF(-w / 2, -h / 2, w, h))));
     }
 }
 
@@ -151,7 +244,7 @@ void PictureLayer::paintLoupe(QPainter& painter, QPointF mouse, const QRectF& ar
     const bool left = mouse.x() > area.center().x();
     const QPointF c(left ? area.left() + r + 12 : area.right() - r - 12, area.bottom() - r - 3 * theme::em());
     const PixelPoint at = pixelAt(mouse);
-    if (at.x < 0 || at.y < 0 || at.x >= image->picture().width || at.y >= image->picture().height) return;
+    if (at.x < 0 || at.y < 0 || at.x >= image->width() || at.y >= image->height()) return;
     const double scale = std::sqrt(std::abs(toSheet_.determinant()));
     const double magnified = std::max(10.0, 2 * scale);
     QPainterPath round;

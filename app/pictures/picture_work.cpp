@@ -1,35 +1,72 @@
 #include "app/pictures/picture_work.h"
 
+#include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
+#include <QPointer>
+#include <QThread>
+#include <QThreadPool>
 #include <algorithm>
 #include <cmath>
 
-#include <fmt/format.h>
 #include "app/qt_text.h"
-
 #include "core/measure/reading_result.h"
-#include "core/picture/read_picture.h"
 
 namespace punch {
 
 namespace {
+
 constexpr double kDegrees = 180 / 3.14159265358979323846;
+constexpr qint64 kLargeFile = 6'000'000;  // bytes: beyond, a file is opened beside the window
+
+std::string keyOf(const Source& s) {
+    return QString("%1#%2#%3,%4,%5,%6#%7")
+        .arg(toQt(s.picture))
+        .arg(s.page)
+        .arg(s.left)
+        .arg(s.top)
+        .arg(s.width)
+        .arg(s.height)
+        .arg(s.mmPerUnit)
+        .toStdString();
 }
+
+QStringList notesOf(const Evidence& e) {
+    QStringList notes;
+    if (e.picture)
+        for (const std::string& note : e.picture->notes) notes << toQt(note);
+    if (e.drawing)
+        for (const std::string& note : e.drawing->notes) notes << toQt(note);
+    return notes;
+}
+
+}  // namespace
 
 PictureWork::PictureWork(Document& document, ViewState& view, QObject* parent)
     : QObject(parent), document_(document), view_(view) {
     connect(&document_, &Document::changed, this, &PictureWork::onPart);
     connect(&document_, &Document::fileChanged, this, &PictureWork::onPart);
+    blink_.setInterval(600);
+    connect(&blink_, &QTimer::timeout, this, [this] {
+        blinkPicture_ = !blinkPicture_;
+        emit changed();
+    });
 }
 
 void PictureWork::forget() {
     found_.reset();
+    laid_.reset();
     dropped_.clear();
+    region_.reset();
     pinOne_ = 0;
     tool_ = Tool::None;
-    ends_.clear();
+    places_.clear();
+    offered_.clear();
+    offeredText_ = -1;
     lastRead_.clear();
+    target_.clear();
+    blink_.stop();
+    wipe_.reset();
 }
 
 void PictureWork::onPart() {
@@ -37,6 +74,7 @@ void PictureWork::onPart() {
         begun_ = document_.begun();
         chosen_.clear();
         images_.clear();
+        troubles_.clear();
         forget();
     }
     if (document_.open() && source() == nullptr) {
@@ -45,6 +83,7 @@ void PictureWork::onPart() {
         for (const Source& s : document_.part().sources)
             if (!s.picture.empty() && s.width > 0) chosen_ = s.id;
     }
+    if (laid_ && found_) laid_ = layOver(document_.footprint(), *found_);
     emit changed();
 }
 
@@ -57,21 +96,69 @@ const Source* PictureWork::source() const {
 
 const PictureImage* PictureWork::image() const { return imageOf(chosen_); }
 
+QString PictureWork::trouble() const {
+    const Source* s = source();
+    if (s == nullptr) return {};
+    const auto it = troubles_.find(keyOf(*s));
+    return it == troubles_.end() ? QString() : it->second;
+}
+
+void PictureWork::beside(const QString& what, std::function<std::function<void()>()> work) const {
+    busy_ = what;
+    ++running_;
+    const QPointer<PictureWork> guard(const_cast<PictureWork*>(this));
+    QThreadPool::globalInstance()->start([guard, work = std::move(work)] {
+        auto done = std::make_shared<std::function<void()>>(work());
+        QMetaObject::invokeMethod(qApp, [guard, done] {
+            if (guard.isNull()) return;
+            if (--guard->running_ == 0) guard->busy_.clear();
+            (*done)();
+            emit guard->changed();
+        });
+    });
+}
+
+void PictureWork::settle() {
+    while (running_ > 0) {
+        QCoreApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
+        QThread::msleep(2);
+    }
+}
+
 const PictureImage* PictureWork::imageOf(const std::string& source) const {
     if (!document_.open()) return nullptr;
     const Source* s = nullptr;
     for (const Source& other : document_.part().sources)
         if (other.id == source) s = &other;
     if (s == nullptr || s->picture.empty() || s->width == 0) return nullptr;
-    const auto it = images_.find(s->picture);
+    const std::string key = keyOf(*s);
+    const auto it = images_.find(key);
     if (it != images_.end()) return it->second.get();
     // Opened when first looked at, and kept.
     const QString file = QFileInfo(document_.path()).dir().filePath(toQt(s->picture));
-    auto picture = readPicture(file.toStdString());
-    trouble_ = picture ? QString() : toQt(picture.error().text());
-    auto& slot = images_[s->picture];
-    if (picture) slot = std::make_shared<PictureImage>(std::move(*picture));
-    return slot.get();
+    images_[key] = nullptr;
+    const auto open = [file = file.toStdString(), choice = choiceOf(*s)]() -> Result<std::shared_ptr<PictureImage>> {
+        auto evidence = openEvidence(file, choice);
+        if (!evidence) return tl::make_unexpected(evidence.error());
+        return std::make_shared<PictureImage>(std::move(*evidence), choice);
+    };
+    const auto keep = [this, key](const Result<std::shared_ptr<PictureImage>>& image) {
+        troubles_[key] = image ? QString() : toQt(image.error().text());
+        images_[key] = image ? *image : nullptr;
+    };
+    if (QFileInfo(file).size() <= kLargeFile) {
+        keep(open());
+        return images_[key].get();
+    }
+    troubles_[key] = tr("being opened…");
+    const int begun = begun_;
+    beside(tr("opening %1…").arg(toQt(s->title)), [this, open, keep, begun]() -> std::function<void()> {
+        auto image = open();
+        return [this, image, keep, begun] {
+            if (begun == begun_) keep(image);
+        };
+    });
+    return nullptr;
 }
 
 void PictureWork::choose(const std::string& source) {
@@ -81,21 +168,54 @@ void PictureWork::choose(const std::string& source) {
     emit changed();
 }
 
-Result<void> PictureWork::bringIn(const QString& file) {
-    auto picture = readPicture(file.toStdString());
-    if (!picture) return tl::make_unexpected(picture.error());
+Result<void> PictureWork::bringIn(const QString& file, const EvidenceChoice& choice) {
+    if (document_.path().isEmpty())
+        return problem("the part has no file yet", "picture",
+                       "Save the part first, so that its pictures have a place beside it");
+    if (QFileInfo(file).size() > kLargeFile) {
+        const int begun = begun_;
+        beside(tr("opening %1…").arg(QFileInfo(file).fileName()),
+               [this, file, choice, begun]() -> std::function<void()> {
+                   auto evidence = openEvidence(file.toStdString(), choice);
+                   if (!evidence) return [this, words = toQt(evidence.error().text())] { view_.say(words); };
+                   const QStringList notes = notesOf(*evidence);
+                   auto image = std::make_shared<PictureImage>(std::move(*evidence), choice);
+                   return [this, file, choice, image, notes, begun] {
+                       if (begun == begun_) keepBroughtIn(file, choice, image, notes);
+                   };
+               });
+        emit changed();
+        return {};
+    }
+    auto evidence = openEvidence(file.toStdString(), choice);
+    if (!evidence) return tl::make_unexpected(evidence.error());
+    const QStringList notes = notesOf(*evidence);
+    keepBroughtIn(file, choice, std::make_shared<PictureImage>(std::move(*evidence), choice), notes);
+    return {};
+}
+
+void PictureWork::keepBroughtIn(const QString& file, const EvidenceChoice& choice, std::shared_ptr<PictureImage> image,
+                                const QStringList& notes) {
     const auto kept = document_.keepPicture(file);
-    if (!kept) return tl::make_unexpected(kept.error());
-    auto [part, id] =
-        withPicture(document_.part(), QFileInfo(file).fileName().toStdString(), kept->toStdString(), *picture);
-    QStringList notes;
-    for (const std::string& note : picture->notes) notes << toQt(note);
-    images_[kept->toStdString()] = std::make_shared<PictureImage>(std::move(*picture));
+    if (!kept) return view_.say(toQt(kept.error().text()));
+    Evidence shown;  // what the source is made of, without its pixels
+    shown.kind = image->kind();
+    if (image->drawing() != nullptr) shown.drawing = *image->drawing();
+    if (const Picture* p = image->picture()) {
+        Picture head;
+        head.width = p->width;
+        head.height = p->height;
+        head.dpi = p->dpi;
+        shown.picture = std::move(head);
+    }
+    auto [part, id] = withSource(
+        document_.part(), sourceFrom(shown, choice, QFileInfo(file).fileName().toStdString(), kept->toStdString()));
+    images_[keyOf(part.sources.back())] = std::move(image);
     document_.apply(tr("picture %1").arg(QFileInfo(file).fileName()), std::move(part));
     choose(id);
     view_.setLens(Lens::Source, true);
     view_.say(notes.join(" · "));
-    return {};
+    emit broughtIn();
 }
 
 void PictureWork::remove() {
@@ -122,8 +242,23 @@ void PictureWork::setFace(PictureFace face) {
         // The same places, seen from the other side.
         found_ = withoutFeatures(std::move(*found_), {}, face == PictureFace::SolderSide);
         pinOne_ = 0;
+        if (laid_) laid_ = layOver(document_.footprint(), *found_);
     }
     emit changed();
+}
+
+void PictureWork::setTrueSize(bool on) {
+    Part next = document_.part();
+    for (Source& s : next.sources)
+        if (s.id == chosen_ && s.exactScale) s.dpiStated = on;
+    document_.apply(tr("size of the drawing"), std::move(next));
+}
+
+void PictureWork::setAbove(Length above) {
+    Part next = document_.part();
+    for (Source& s : next.sources)
+        if (s.id == chosen_) s.above = above;
+    document_.apply(tr("height above the glass"), std::move(next));
 }
 
 void PictureWork::setOpacity(double opacity) {
@@ -142,19 +277,31 @@ double PictureWork::parameter(const char* name, double otherwise) const {
 QTransform PictureWork::toPart() const {
     const Source* s = source();
     if (s == nullptr) return {};
+    if (laid_ && found_ && !found_->features.empty()) {
+        // By what was laid over: from pixels to the straightened frame of what was found, to the footprint.
+        const Found& f = *found_;
+        const double m = s->fromBelow() ? -1 : 1;
+        const FoundFeature& one = f.features.front();
+        const double a = m * f.angle / kDegrees, ca = std::cos(a), sa = std::sin(a);
+        const QTransform straight(ca * m * f.scale.x, -sa * m * f.scale.x, -sa * f.scale.y, -ca * f.scale.y, 0, 0);
+        const QPointF first = straight.map(QPointF(one.seen.rim.centre.x, one.seen.rim.centre.y));
+        const QTransform found = straight * QTransform::fromTranslate(one.x - first.x(), one.y - first.y());
+        const double t = laid_->turn / kDegrees;
+        const Point datum = document_.footprint().datum;
+        return found * QTransform(std::cos(t), std::sin(t), -std::sin(t), std::cos(t), laid_->x + datum.x.mm(),
+                                  laid_->y + datum.y.mm());
+    }
     const double n = s->nominalMmPerPixel();
     const double mirror = s->fromBelow() ? -1 : 1;
-    const bool read =
-        std::any_of(document_.part().readings.begin(), document_.part().readings.end(),
-                    [&](const Reading& r) { return r.pick && r.source == s->id && r.contact == Contact::Picture; });
+    const bool read = joined();
     double sx = parameter(".scaleX", 1), sy = parameter(".scaleY", 1), angle = 0, ox = 0, oy = 0;
     if (read) {
         angle = parameter(".angle", 0) / kDegrees;
         ox = parameter(".x", 0);
         oy = parameter(".y", 0);
     } else {
-        // Not joined to the part yet: its middle on the datum, straightened once something was found.
-        if (found_) angle = mirror * found_->angle / kDegrees;
+        // Not joined to the part yet: its middle on the datum, straightened by what was found or said to be level.
+        angle = found_ ? mirror * found_->angle / kDegrees : parameter(".angle", 0) / kDegrees;
         const Point datum = document_.footprint().datum;
         const double mx = mirror * s->width * n / 2;
         const double my = -s->height * n / 2;
@@ -169,6 +316,13 @@ QTransform PictureWork::toPart() const {
                       -c * sx * ox - si * sy * oy, si * sx * ox - c * sy * oy);
 }
 
+bool PictureWork::joined() const {
+    return document_.open() &&
+           std::any_of(document_.part().readings.begin(), document_.part().readings.end(), [&](const Reading& r) {
+               return r.pick && r.source == chosen_ && r.contact == Contact::Picture;
+           });
+}
+
 Rect PictureWork::outline() const {
     Rect box;
     const Source* s = source();
@@ -180,221 +334,6 @@ Rect PictureWork::outline() const {
         box.add(Point{Length::fromMm(q.x()), Length::fromMm(q.y())} - datum);
     }
     return box;
-}
-
-// ------------------------------------------------------------------ known lengths
-
-void PictureWork::setTool(Tool tool) {
-    tool_ = tool;
-    ends_.clear();
-    emit changed();
-}
-
-Result<void> PictureWork::giveLength(const QString& typed) {
-    if (ends_.size() < 2)
-        return problem("two places are needed first", "known length", "Click the two places on the picture");
-    auto next = withKnownLength(document_.part(), chosen_, ends_[0], ends_[1], typed.trimmed().toStdString(),
-                                view_.unit(), kClickU);
-    if (!next) return tl::make_unexpected(next.error());
-    setTool(Tool::None);
-    document_.apply(tr("known length"), std::move(*next));
-    return {};
-}
-
-bool PictureWork::offersRuler() const {
-    if (!found_ || found_->rulers.empty()) return false;
-    for (const Reading& r : document_.part().readings)
-        if (r.pick && r.contact == Contact::PictureLength && r.source == chosen_) return false;
-    return true;
-}
-
-void PictureWork::takeRuler() {
-    if (!offersRuler()) return;
-    Part next = document_.part();
-    for (const Ruler& r : found_->rulers) {
-        auto with =
-            withKnownLength(next, chosen_, r.first, r.last, fmt::format("{}mm", r.length()), Unit::Mm, r.pair().u);
-        if (with) next = std::move(*with);
-    }
-    document_.apply(tr("ruler"), std::move(next));
-}
-
-// ------------------------------------------------------------------ finding and taking
-
-Result<void> PictureWork::find() {
-    const PictureImage* picture = image();
-    if (picture == nullptr) return problem("no picture is open", "find", "Bring one in first");
-    FindOptions options;
-    options.fromBelow = source()->fromBelow();
-    for (const Reading& r : document_.part().readings)
-        if (r.pick && r.contact == Contact::PictureLength && r.source == chosen_ && !r.raw.empty())
-            options.pairs.push_back({r.pick->a, r.pick->b, r.raw.front().value.mm(), r.pick->u});
-    auto found = findInPicture(picture->picture(), options);
-    if (!found) return tl::make_unexpected(found.error());
-    found_ = std::move(*found);
-    dropped_.clear();
-    pinOne_ = 0;
-    QStringList notes;
-    for (const std::string& note : found_->notes) notes << toQt(note);
-    view_.say(notes.join(" · "));
-    emit changed();
-    return {};
-}
-
-void PictureWork::drop(std::size_t index) {
-    if (!found_ || index >= found_->features.size()) return;
-    dropped_.push_back(found_->features[index]);
-    found_ = withoutFeatures(std::move(*found_), {index}, source()->fromBelow());
-    pinOne_ = 0;
-    emit changed();
-}
-
-void PictureWork::bringBack(std::size_t dropped) {
-    if (!found_ || dropped >= dropped_.size()) return;
-    found_->features.push_back(dropped_[dropped]);
-    dropped_.erase(dropped_.begin() + static_cast<std::ptrdiff_t>(dropped));
-    found_ = withoutFeatures(std::move(*found_), {}, source()->fromBelow());
-    pinOne_ = 0;
-    emit changed();
-}
-
-void PictureWork::setPinOne(std::size_t index) {
-    if (!found_ || !found_->formation || index >= found_->formation->positions.size()) return;
-    pinOne_ = index;
-    emit changed();
-}
-
-Result<void> PictureWork::take() {
-    if (!found_) return problem("nothing was found yet", "take", "Find the pins first");
-    TakeOptions options;
-    options.pinOne = pinOne_;
-    Part part = document_.part();
-    // The scale that the finding used stays with the part.
-    if (found_->scale.from == ScaleFrom::Ruler && offersRuler())
-        for (const Ruler& r : found_->rulers)
-            if (auto with = withKnownLength(part, chosen_, r.first, r.last, fmt::format("{}mm", r.length()), Unit::Mm,
-                                            r.pair().u))
-                part = std::move(*with);
-    auto next = withFound(std::move(part), chosen_, *found_, options);
-    if (!next) return tl::make_unexpected(next.error());
-    found_.reset();
-    dropped_.clear();
-    document_.apply(tr("features from the picture"), std::move(*next));
-    emit changed();
-    return {};
-}
-
-// ------------------------------------------------------------------ clicks
-
-int PictureWork::foundAt(PixelPoint at) const {
-    if (!found_) return -1;
-    for (std::size_t i = 0; i < found_->features.size(); ++i) {
-        const Rim& r = found_->features[i].seen.rim;
-        if (std::hypot(at.x - r.centre.x, at.y - r.centre.y) < std::max(r.width / 2 + 3, 8.0))
-            return static_cast<int>(i);
-    }
-    return -1;
-}
-
-bool PictureWork::clickAt(PixelPoint at, bool shift) {
-    if (image() == nullptr) return false;
-    if (tool_ == Tool::KnownLength) {
-        if (ends_.size() >= 2) ends_.clear();
-        ends_.push_back(at);
-        emit changed();
-        if (ends_.size() == 2) emit lengthWanted();
-        return true;
-    }
-    if (tool_ == Tool::Read) {
-        const FeatureId feature = view_.first();
-        if (feature.empty() || isFace(document_.part(), feature)) {
-            view_.say(tr("Choose first what to read: a pin, a peg or a hole"));
-            return true;
-        }
-        const double reach = 3.5 / source()->nominalMmPerPixel();
-        const auto rim = rimAround(image()->grey(), at, std::clamp(reach, 12.0, 600.0));
-        Part next = rim ? withPick(document_.part(), chosen_, feature, rim->centre, rim->u,
-                                   rim->shape == RimShape::Round ? std::optional(rim->width) : std::nullopt, rim->uSize)
-                        : withPick(document_.part(), chosen_, feature, at, kClickU);
-        lastRead_ = feature;
-        view_.say(rim ? tr("%1: rim found, %2 ± %3 pixels across")
-                            .arg(toQt(featureWords(document_.part(), feature)))
-                            .arg(rim->width, 0, 'f', 2)
-                            .arg(kNinetyFive * rim->u, 0, 'f', 2)
-                      : tr("No rim here: the place itself was taken, ± 1 pixel. Arrow keys move it by a tenth"));
-        document_.apply(tr("read in the picture"), std::move(next));
-        return true;
-    }
-    if (const int hit = foundAt(at); hit >= 0) {
-        shift ? setPinOne(static_cast<std::size_t>(hit)) : drop(static_cast<std::size_t>(hit));
-        return true;
-    }
-    for (std::size_t i = 0; i < dropped_.size(); ++i) {
-        const Rim& r = dropped_[i].seen.rim;
-        if (std::hypot(at.x - r.centre.x, at.y - r.centre.y) < std::max(r.width / 2 + 3, 8.0)) {
-            bringBack(i);
-            return true;
-        }
-    }
-    return false;
-}
-
-void PictureWork::nudge(double dx, double dy) {
-    if (tool_ == Tool::KnownLength && !ends_.empty()) {
-        ends_.back() = {ends_.back().x + dx, ends_.back().y + dy};
-        emit changed();
-        return;
-    }
-    Part next = document_.part();
-    for (Reading& r : next.readings)
-        if (r.pick && r.source == chosen_ && r.a == lastRead_ && r.contact != Contact::PictureLength)
-            r.pick->a = {r.pick->a.x + dx, r.pick->a.y + dy};
-    document_.applyTyping(tr("nudged"), std::move(next));
-}
-
-// ------------------------------------------------------------------ words
-
-QString PictureWork::scaleWords() const {
-    const Source* s = source();
-    if (s == nullptr) return {};
-    int lengths = 0;
-    for (const Reading& r : document_.part().readings)
-        lengths += r.pick && r.contact == Contact::PictureLength && r.source == chosen_ ? 1 : 0;
-    const ParameterValue* p = document_.footprint().parameter(chosen_ + ".scaleX");
-    const ParameterValue* q = document_.footprint().parameter(chosen_ + ".scaleY");
-    const double n = s->nominalMmPerPixel();
-    if (p != nullptr && q != nullptr && p->firm() && q->firm()) {
-        const double share = std::max(p->doubt->mm() / p->value.mm(), q->doubt->mm() / q->value.mm());
-        return tr("%1 × %2 mm per pixel ± %3 %, %4")
-            .arg(p->value.mm() * n, 0, 'f', 5)
-            .arg(q->value.mm() * n, 0, 'f', 5)
-            .arg(100 * share, 0, 'f', 2)
-            .arg(lengths == 1  ? tr("one known length")
-                 : lengths > 1 ? tr("%1 known lengths").arg(lengths)
-                               : tr("only by the file's dpi"));
-    }
-    if (found_)
-        return tr("%1 × %2 mm per pixel ± %3 %, by the %4")
-            .arg(found_->scale.x, 0, 'f', 5)
-            .arg(found_->scale.y, 0, 'f', 5)
-            .arg(100 * found_->scale.doubt() / found_->scale.x, 0, 'f', 2)
-            .arg(toQt(scaleFromWords(found_->scale.from)));
-    if (s->dpiStated) return tr("%1 dpi by the file: check it against a known length").arg(s->dpi, 0, 'f', 0);
-    return tr("not known: the file states no dpi");
-}
-
-QString PictureWork::levelWords() const {
-    const ParameterValue* p = document_.open() ? document_.footprint().parameter(chosen_ + ".angle") : nullptr;
-    const double side = source() != nullptr && source()->fromBelow() ? -1 : 1;
-    if (p != nullptr && p->angle && p->angleDoubt)
-        return tr("by the pins: turned %1° ± %2°")
-            .arg(side * p->angle->degrees(), 0, 'f', 2)
-            .arg(p->angleDoubt->degrees(), 0, 'f', 2);
-    if (found_ && found_->formation)
-        return tr("by the pins: turned %1° ± %2°")
-            .arg(found_->angle, 0, 'f', 2)
-            .arg(kNinetyFive * found_->uAngle, 0, 'f', 2);
-    return tr("by the pins, once they are found");
 }
 
 }  // namespace punch

@@ -1,10 +1,14 @@
 #pragma once
-// The picture that is worked with: brought in, looked at, made an instrument, read.
+// The source that is worked with: brought in, looked at, made an instrument, read, compared.
 //
 // Sheet and sources column talk to it; it makes new Parts. What was found but not yet taken lives here alone.
+// picture_work.cpp: which source, and where it lies; picture_finding.cpp: scale, finding, taking, comparing;
+// picture_tools.cpp: what clicks on it mean.
 
 #include <QObject>
+#include <QTimer>
 #include <QTransform>
+#include <functional>
 #include <map>
 #include <memory>
 #include <optional>
@@ -13,6 +17,8 @@
 #include "app/document.h"
 #include "app/pictures/picture_image.h"
 #include "app/view_state.h"
+#include "core/drawing/dimension_text.h"
+#include "core/picture/compare.h"
 #include "core/picture/find.h"
 #include "core/picture/take.h"
 
@@ -21,25 +27,39 @@ namespace punch {
 class PictureWork : public QObject {
     Q_OBJECT
 public:
-    enum class Tool { None, KnownLength, Read };
+    /// What a click on the picture means.
+    enum class Tool { None, KnownLength, Level, Read, Region, Square, Dimension, Outline };
+    /// How a feature is read by hand.
+    enum class How { Rim, RimPlaces, Edge, Corner, Place };
 
     PictureWork(Document& document, ViewState& view, QObject* parent = nullptr);
 
-    /// The chosen picture; null when the part has none. One without a file that can be opened has no image.
+    // ------------------------------------------------------------------ which source
+
+    /// The chosen source; null when the part has none. One without a file that can be opened has no image.
     const Source* source() const;
     const PictureImage* image() const;
-    /// Of any picture of the part.
+    /// Of any source of the part. Large files open beside the window: null until then.
     const PictureImage* imageOf(const std::string& source) const;
     void choose(const std::string& source);
-    /// Why the chosen picture cannot be shown; empty when it can.
-    QString trouble() const { return trouble_; }
+    /// Why the chosen source cannot be shown, or that it is being opened; empty when it can.
+    QString trouble() const;
+    /// What goes on beside the window: "looking for pins…"; empty for nothing.
+    QString busy() const { return busy_; }
+    /// Waits until nothing goes on beside the window.
+    void settle();
 
-    /// Keeps the file with the part and chooses it. Errors: the part has no file, no picture, the folder is closed.
-    Result<void> bringIn(const QString& file);
+    /// Keeps the file with the part and chooses it. Errors: the part has no file, nothing that can be read, the folder
+    /// is closed. Large files are opened beside the window first; what is wrong with them is said then.
+    Result<void> bringIn(const QString& file, const EvidenceChoice& choice = {});
     void remove();
 
     /// Changing a face that was said before takes out the places that were read with it.
     void setFace(PictureFace face);
+    /// A drawing's page is drawn at the size of the part.
+    void setTrueSize(bool on);
+    /// Doubt of how high what is seen stands above the glass.
+    void setAbove(Length above);
     void setOpacity(double opacity);
     double opacity() const { return opacity_; }
 
@@ -47,11 +67,11 @@ public:
     QTransform toPart() const;
     /// The picture's outline on the part, mm from the datum.
     Rect outline() const;
+    /// Did the adjustment place it: was anything read in it?
+    bool joined() const;
 
-    Tool tool() const { return tool_; }
-    void setTool(Tool tool);
-    /// The ends of the known length that is being named: none, one or two.
-    const std::vector<PixelPoint>& ends() const { return ends_; }
+    // ------------------------------------------------------------------ scale, finding, taking, comparing
+
     /// Takes the length between the two ends. Errors: as withKnownLength.
     Result<void> giveLength(const QString& typed);
     /// Takes a ruler that was found.
@@ -62,18 +82,75 @@ public:
     /// What was dropped and can be brought back.
     const std::vector<FoundFeature>& dropped() const { return dropped_; }
     std::size_t pinOne() const { return pinOne_; }
+    /// Where features are looked for; none: everywhere.
+    const std::optional<PixelRegion>& region() const { return region_; }
+    void clearRegion();
+    /// Large pictures are searched beside the window.
     Result<void> find();
     void drop(std::size_t index);
     void bringBack(std::size_t dropped);
     void setPinOne(std::size_t index);
-    Result<void> take();
+    Result<void> take(bool asFormation = true);
+    /// Lays what was found over the footprint, or takes it off again. Errors: nothing found, no way to lay it.
+    Result<void> compare();
+    const std::optional<Laid>& laid() const { return laid_; }
+    /// How far pads are off what the picture shows: of what was laid over, else of what was read.
+    std::vector<Deviation> deviations() const;
+    /// Picture and footprint in turn, or side by side with a border at a share of the sheet's width.
+    bool blinking() const { return blink_.isActive(); }
+    bool blinkShowsPicture() const { return blinkPicture_; }
+    void setBlinking(bool on);
+    const std::optional<double>& wipe() const { return wipe_; }
+    void setWipe(std::optional<double> at);
 
+    // ------------------------------------------------------------------ clicks
+
+    Tool tool() const { return tool_; }
+    void setTool(Tool tool);
+    /// The places that were clicked with the tool in hand.
+    const std::vector<PixelPoint>& places() const { return places_; }
+    /// How many places the tool in hand takes; 0 for as many as one likes.
+    int placesWanted() const;
+    How how() const { return how_; }
+    void setHow(How how);
+    /// The feature that is read next; empty for what is pointed at.
+    const FeatureId& target() const { return target_; }
+    void setTarget(const FeatureId& id);
+
+    /// How many of the picture's pixels a finger's width on the screen is.
+    void setReach(double pixels) { reach_ = pixels; }
     /// A click on the picture; true when it meant something.
     bool clickAt(PixelPoint at, bool shift);
+    /// Enter: what was clicked so far is all.
+    void finish();
+    /// Backspace: the last place goes.
+    void takeBack();
     /// Moves what was read or placed last.
     void nudge(double dx, double dy);
     /// Found feature under a place; -1 for none.
     int foundAt(PixelPoint at) const;
+
+    /// Makes the photograph square by the four places that were clicked and brings the result in. "85.6 x 54".
+    Result<void> makeSquare(const QString& typed);
+
+    /// The text of a drawing under a place, with what it offers; -1 for none.
+    int textAt(PixelPoint at) const;
+    const std::vector<OfferedDimension>& offered() const { return offered_; }
+    PixelPoint offeredAt() const { return offeredAt_; }
+    /// The two features that a dimension of a DXF is taken between, as far as they were read in it.
+    std::pair<FeatureId, FeatureId> offeredBetween() const;
+    /// Takes a dimension over as a reading. Errors: as parseEntry; no text was clicked.
+    Result<void> takeDimension(const QString& typed, Reading reading);
+
+    /// The readings whose number stands on this page under a place; -1 for none.
+    int readingAt(PixelPoint at) const;
+    /// Shows the place of a reading: chooses its source and asks the sheet to go there.
+    bool showPlace(std::size_t reading);
+
+    bool half() const { return half_; }
+    void setHalf(bool on);
+    void setLeaveOut(Length detail);
+    void removeOutline();
 
     /// Words about scale and turn, for the column.
     QString scaleWords() const;
@@ -81,25 +158,55 @@ public:
 
 signals:
     void changed();
-    void lengthWanted();  ///< both ends are there: type how far apart they are
+    void lengthWanted();     ///< both ends are there: type how far apart they are
+    void squareWanted();     ///< all corners are there: type the rectangle's size
+    void dimensionWanted();  ///< a text was clicked: say what it is the dimension of
+    void placeShown(punch::PixelPoint at);
+    void broughtIn();
+    void readingPointed(int reading);
 
 private:
     void onPart();
     double parameter(const char* name, double otherwise) const;
     /// Drops what was found but not taken, and the tool in hand.
     void forget();
+    void readHere(PixelPoint at);
+    void readBetween();
+    void giveLevel();
+    void pick(const FeatureId& feature, PixelPoint at, double u, std::optional<double> size, double uSize,
+              const QString& words);
+    void closeOutline();
+    void keepBroughtIn(const QString& file, const EvidenceChoice& choice, std::shared_ptr<PictureImage> image,
+                       const QStringList& notes);
+    void showFound(Result<Found> found);
+    void beside(const QString& what, std::function<std::function<void()>()> work) const;
     Document& document_;
     ViewState& view_;
     std::string chosen_;
-    mutable std::map<std::string, std::shared_ptr<PictureImage>> images_;  ///< by file
-    mutable QString trouble_;
+    mutable std::map<std::string, std::shared_ptr<PictureImage>> images_;  ///< by file and page
+    mutable std::map<std::string, QString> troubles_;
+    mutable QString busy_;
+    mutable int running_ = 0;
     double opacity_ = 1.0;
     Tool tool_ = Tool::None;
-    std::vector<PixelPoint> ends_;
+    How how_ = How::Rim;
+    FeatureId target_;
+    std::vector<PixelPoint> places_;
     std::optional<Found> found_;
     std::vector<FoundFeature> dropped_;
     std::size_t pinOne_ = 0;
+    std::optional<PixelRegion> region_;
+    std::optional<Laid> laid_;
+    QTimer blink_;
+    bool blinkPicture_ = true;
+    std::optional<double> wipe_;
     FeatureId lastRead_;
+    double reach_ = 10;
+    std::vector<OfferedDimension> offered_;
+    PixelPoint offeredAt_;
+    int offeredText_ = -1;
+    bool half_ = false;
+    Length leaveOut_ = Length::fromMm(0.2);
     int begun_ = 0;  ///< of the part that the rest belongs to
 };
 

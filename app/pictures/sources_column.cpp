@@ -74,6 +74,8 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
 
     list_ = new QListWidget(this);
     list_->setObjectName("sourceList");
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setTextElideMode(Qt::ElideRight);
     list_->setIconSize({em * 4, em * 3});
     list_->setStyleSheet(QStringLiteral("QListWidget::item:selected { background: %1; color: %2; }")
                              .arg(theme::kPetrolPale.name(), theme::kInk.name()));
@@ -82,8 +84,9 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     connect(list_, &QListWidget::currentRowChanged, this, [this](int row) {
         if (row >= 0) work_.choose(list_->item(row)->data(Qt::UserRole).toString().toStdString());
     });
-    auto* bring = button(tr("Bring in a picture…"), "bringIn", "");
-    bring->setToolTip(tr("PNG, JPEG, TIFF, BMP or WebP; it is kept beside the part. Or drop the file here"));
+    auto* bring = button(tr("Bring in a scan or drawing…"), "bringIn", "");
+    bring->setToolTip(tr(
+        "A picture (PNG, JPEG, TIFF, BMP, WebP), a PDF or a DXF; it is kept beside the part. Or drop the file here"));
     layout->addWidget(bring);
     connect(bring, &QPushButton::clicked, this, &SourcesColumn::fileWanted);
 
@@ -122,24 +125,30 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
                                                                      : PictureWork::Tool::KnownLength);
     });
     connect(ruler_, &QPushButton::clicked, this, [this] { work_.takeRuler(); });
-    lengthRow_ = new QWidget(steps_);
-    auto* lengthLine = new QHBoxLayout(lengthRow_);
-    lengthLine->setContentsMargins(em * 7 / 4, 0, 0, 0);
-    length_ = new QLineEdit(lengthRow_);
-    length_->setObjectName("knownLengthLine");
-    length_->setFont(theme::digits(1.1));
-    length_->setPlaceholderText(tr("30"));
-    length_->setAccessibleName(tr("How far apart the two places are"));
-    lengthLine->addWidget(new QLabel(tr("this is"), lengthRow_));
-    lengthLine->addWidget(length_, 1);
-    box->addWidget(lengthRow_);
-    connect(length_, &QLineEdit::returnPressed, this, [this] {
-        const auto given = work_.giveLength(length_->text());
-        markWrong(length_, !given);
-        view_.say(given ? QString() : toQt(given.error().text()));
-        if (given) length_->clear();
-    });
-    connect(&work_, &PictureWork::lengthWanted, this, [this] { length_->setFocus(); });
+    trueSize_ = button(tr("Drawn 1:1"), "trueSize", "chip");
+    trueSize_->setCheckable(true);
+    trueSize_->setToolTip(tr("The page shows the part at its own size"));
+    scales->insertWidget(scales->count() - 1, trueSize_);
+    connect(trueSize_, &QPushButton::clicked, this, [this](bool on) { work_.setTrueSize(on); });
+    aboveRow_ = new QWidget(steps_);
+    auto* aboveLine = new QHBoxLayout(aboveRow_);
+    aboveLine->setContentsMargins(em * 7 / 4, 0, 0, 0);
+    above_ = new LengthEdit(
+        view_,
+        [this](Length l) -> Result<void> {
+            work_.setAbove(l);
+            return {};
+        },
+        aboveRow_);
+    above_->setObjectName("pictureAbove");
+    above_->setLimits(Length(), Length::fromMm(100));
+    above_->setAccessibleName(tr("How much higher or lower than the ruler what is seen may stand"));
+    above_->setToolTip(tr("What stands h above the glass shows smaller and shifted: the doubt grows with it"));
+    auto* aboveWords = new QLabel(tr("pins and ruler: height apart ±"), aboveRow_);
+    aboveWords->setFont(theme::text(0.85));
+    aboveLine->addWidget(aboveWords);
+    aboveLine->addWidget(above_, 1);
+    box->addWidget(aboveRow_);
 
     level_ = addStep(box, tr("Level"));
     check_ = addStep(box, tr("Caliper check"));
@@ -158,6 +167,8 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     connect(read_, &QPushButton::clicked, this,
             [this](bool on) { work_.setTool(on ? PictureWork::Tool::Read : PictureWork::Tool::None); });
     layout->addWidget(steps_);
+    tools_ = new ToolCard(document_, view_, work_, this);
+    layout->addWidget(tools_);
 
     found_ = new QListWidget(this);
     found_->setObjectName("foundList");
@@ -187,7 +198,20 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     formation_->setFont(theme::text(0.95, true));
     take_ = button(tr("Take as formation"), "takeFound", "main");
     auto* cardLine = new QHBoxLayout;
+    singles_ = button(tr("Singles"), "takeSingles", "link");
+    singles_->setToolTip(tr("Every pin by itself: nothing is taken for known but its place"));
+    compare_ = button(tr("Compare"), "compareFound", "link");
+    compare_->setToolTip(tr("Lay it over the footprint and show how far each pad is off; nothing is taken over"));
+    connect(singles_, &QPushButton::clicked, this, [this] {
+        if (const auto done = work_.take(false); !done) view_.say(toQt(done.error().text()));
+    });
+    connect(compare_, &QPushButton::clicked, this, [this] {
+        const auto done = work_.compare();
+        view_.say(done ? QString() : toQt(done.error().text()));
+    });
     cardLine->addWidget(take_);
+    cardLine->addWidget(singles_);
+    cardLine->addWidget(compare_);
     cardLine->addStretch();
     cardBox->addWidget(formation_);
     cardBox->addLayout(cardLine);
@@ -210,8 +234,8 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     refresh();
 }
 
-void SourcesColumn::bringIn(const QString& file) {
-    const auto done = work_.bringIn(file);
+void SourcesColumn::bringIn(const QString& file, const EvidenceChoice& choice) {
+    const auto done = work_.bringIn(file, choice);
     if (!done) view_.say(toQt(done.error().text()));
 }
 
@@ -235,9 +259,11 @@ void SourcesColumn::refreshList() {
     for (const Source& s : document_.part().sources) {
         int read = 0;
         for (const Reading& r : document_.part().readings) read += r.source == s.id ? 1 : 0;
-        const QString dpi = s.width == 0  ? QString()
-                            : s.dpiStated ? tr("%1 dpi · ").arg(s.dpi, 0, 'f', 0)
-                                          : tr("no dpi · ");
+        const QString dpi = s.width == 0      ? QString()
+                            : s.mmPerUnit > 0 ? tr("drawing, 1 unit %1 mm · ").arg(s.mmPerUnit, 0, 'g', 4)
+                            : s.exactScale    ? tr("page %1 · ").arg(s.page + 1)
+                            : s.dpiStated     ? tr("%1 dpi · ").arg(s.dpi, 0, 'f', 0)
+                                              : tr("no dpi · ");
         const QString about =
             dpi + (read > 0 ? counted(read, tr("reading"), tr("readings")) : tr("nothing read from it"));
         auto* item = new QListWidgetItem(tr("%1\n%2").arg(toQt(s.title), about), list_);
@@ -271,9 +297,28 @@ QString SourcesColumn::farthest() const {
 void SourcesColumn::refreshFound() {
     found_->clear();
     const auto& found = work_.found();
-    found_->setVisible(found.has_value());
-    card_->setVisible(found.has_value() && found->formation.has_value());
+    // A tool in hand needs the room, except the one that reads features one by one.
+    const bool room = work_.tool() == PictureWork::Tool::None || work_.tool() == PictureWork::Tool::Read;
+    found_->setVisible(room && (found.has_value() || work_.joined()));
+    card_->setVisible(room && found.has_value() && !found->features.empty());
+    if (work_.laid() || !found) refreshDeviations();
     if (!found) return;
+    compare_->setText(work_.laid() ? tr("Take it off") : tr("Compare"));
+    take_->setVisible(found->formation.has_value());
+    if (!found->formation) formation_->setText(tr("No formation was recognised in it"));
+    if (work_.laid()) {
+        const Laid& laid = *work_.laid();
+        QString words = tr("Laid over the footprint: %1 of %2 pads and holes, r.m.s. %3")
+                            .arg(laid.pairs.size())
+                            .arg(laid.pairs.size() + laid.alone.size())
+                            .arg(view_.length(Length::fromMm(laid.rms), 3));
+        if (!laid.alone.empty())
+            words += tr("; nothing for %1").arg(toQt(featureWords(document_.part(), laid.alone.front())));
+        if (!laid.surplus.empty())
+            words += tr("; %n more in the picture", nullptr, static_cast<int>(laid.surplus.size()));
+        formation_->setText(words);
+        return;
+    }
     const std::size_t pins = found->formation ? found->formation->positions.size() : 0;
     for (std::size_t i = 0; i < found->features.size(); ++i) {
         const FoundFeature& f = found->features[i];
@@ -302,6 +347,27 @@ void SourcesColumn::refreshFound() {
     }
 }
 
+/// How far each pad is off what the picture shows.
+void SourcesColumn::refreshDeviations() {
+    for (const Deviation& d : work_.deviations()) {
+        const Pad* pad = document_.footprint().pad(d.id);
+        const QString who =
+            pad == nullptr ? toQt(featureWords(document_.part(), d.id)) : tr("pin %1").arg(toQt(pad->number));
+        const auto value = [&](double mm) {
+            return (mm >= 0 ? QStringLiteral("+") : QStringLiteral("-")) + view_.value(Length::fromMm(std::abs(mm)), 3);
+        };
+        auto* item = new QListWidgetItem(QStringLiteral("%1 x %2  y %3  %4 %5")
+                                             .arg(who, -7)
+                                             .arg(value(d.x))
+                                             .arg(value(d.y))
+                                             .arg(view_.value(Length::fromMm(d.off()), 3))
+                                             .arg(view_.unitText()),
+                                         found_);
+        item->setToolTip(tr("the picture less the footprint%1")
+                             .arg(d.size ? tr("; its size is %1 mm off").arg(*d.size, 0, 'f', 3) : QString()));
+    }
+}
+
 void SourcesColumn::refresh() {
     if (!document_.open()) return;
     refreshList();
@@ -319,15 +385,17 @@ void SourcesColumn::refresh() {
     const bool lengths = std::any_of(
         document_.part().readings.begin(), document_.part().readings.end(),
         [&](const Reading& r) { return r.pick && r.contact == Contact::PictureLength && r.source == s->id; });
-    show(scale_, lengths ? Mark::Done : Mark::Watch, work_.scaleWords());
+    show(scale_, lengths || (s->exactScale && s->dpiStated) ? Mark::Done : Mark::Watch, work_.scaleWords());
     const bool placing = work_.tool() == PictureWork::Tool::KnownLength;
-    twoPlaces_->setText(!placing                   ? tr("Two places a known length apart")
-                        : work_.ends().size() == 0 ? tr("Click the first place")
-                        : work_.ends().size() == 1 ? tr("Click the second place")
-                                                   : tr("Type its length"));
-    lengthRow_->setVisible(placing && work_.ends().size() == 2);
+    twoPlaces_->setText(s->exactScale ? tr("A known length") : tr("Two places a known length apart"));
+    trueSize_->setVisible(s->exactScale && s->mmPerUnit == 0);
+    trueSize_->setChecked(s->dpiStated);
+    aboveRow_->setVisible(!s->exactScale);
+    above_->setLength(s->above);
     ruler_->setVisible(work_.offersRuler() && !placing);
-    const QString trouble = work_.image() == nullptr ? work_.trouble() : QString();
+    const QString trouble = !work_.busy().isEmpty()    ? work_.busy()
+                            : work_.image() == nullptr ? work_.trouble()
+                                                       : QString();
     // Calipers and picture check each other: how many caliper readings there are, and whether one disagrees.
     int calipers = 0, doubtful = 0;
     const auto& readings = document_.part().readings;
@@ -347,7 +415,10 @@ void SourcesColumn::refresh() {
     for (const Reading& r : readings)
         read += r.pick && r.source == s->id && r.contact == Contact::Picture && r.axis == Axis::Along;
     const auto& found = work_.found();
-    show(level_, found || read > 1 ? Mark::Done : Mark::Open, work_.levelWords());
+    const bool level = std::any_of(readings.begin(), readings.end(), [&](const Reading& r) {
+        return r.contact == Contact::PictureLevel && r.source == s->id;
+    });
+    show(level_, found || read > 1 || level ? Mark::Done : Mark::Open, work_.levelWords());
     show(pins_,
          found      ? Mark::Open
          : read > 0 ? Mark::Done
@@ -356,8 +427,10 @@ void SourcesColumn::refresh() {
          : found            ? tr("%1 found: look, drop what is none, take").arg(found->features.size())
          : read > 0         ? tr("%1 read from it").arg(counted(read, tr("place"), tr("places"))) + farthest()
                             : tr("not looked for yet"));
-    find_->setEnabled(work_.image() != nullptr);
+    find_->setEnabled(work_.image() != nullptr && work_.busy().isEmpty());
+    find_->setText(work_.region() ? tr("Find the pins in the region") : tr("Find the pins"));
     take_->setEnabled(s->face != PictureFace::NotSaid);
+    singles_->setEnabled(take_->isEnabled());
     take_->setToolTip(take_->isEnabled() ? QString() : tr("Say first which face the picture shows"));
     read_->setChecked(work_.tool() == PictureWork::Tool::Read);
 }

@@ -10,6 +10,7 @@
 #include <QWidget>
 
 #include "app/pictures/picture_work.h"
+#include "app/pictures/tool_card.h"
 #include "app/widgets/wrapped_label.h"
 
 namespace punch {
@@ -19,8 +20,7 @@ class SourcesColumn : public QWidget {
 public:
     SourcesColumn(Document& document, ViewState& view, PictureWork& work, QWidget* parent = nullptr);
 
-    QLineEdit& lengthLine() { return *length_; }
-    void bringIn(const QString& file);
+    void bringIn(const QString& file, const EvidenceChoice& choice = {});
     void find();
     void take();
 
@@ -41,6 +41,7 @@ private:
     void refresh();
     void refreshList();
     void refreshFound();
+    void refreshDeviations();
     QString farthest() const;
     Document& document_;
     ViewState& view_;
@@ -53,14 +54,18 @@ private:
     QPushButton* partSide_;
     QPushButton* twoPlaces_;
     QPushButton* ruler_;
-    QWidget* lengthRow_;
-    QLineEdit* length_;
+    QPushButton* trueSize_;
+    QWidget* aboveRow_;
+    LengthEdit* above_;
+    ToolCard* tools_;
     QPushButton* find_;
     QPushButton* read_;
     QListWidget* found_;
     QWidget* card_;
     WrappedLabel* formation_;
     QPushButton* take_;
+    QPushButton* singles_;
+    QPushButton* compare_;
     QSlider* opacity_;
 };
 

@@ -48,11 +48,28 @@ void Sheet::setPictures(PictureWork& work) {
         layOut();
         update();
     });
+    connect(&work, &PictureWork::placeShown, this, &Sheet::showPlace);
 }
 
 void Sheet::setLowerBars(int height) {
     if (lowerBars_ == height) return;
     lowerBars_ = height;
+    layOut();
+    update();
+}
+
+void Sheet::showPlace(PixelPoint at) {
+    if (!pictured()) return;
+    fit();
+    const PictureLayer layer(*pictures_, document_, t_);
+    // As near as numbers are read at: about 12 mm of the page across.
+    const QPointF here = layer.toSheet().map(QPointF(at.x, at.y));
+    const double page = 25.4 / std::max(pictures_->source()->dpi, 100.0);
+    const double now = std::sqrt(std::abs(layer.toSheet().determinant())) / page;  // px for each mm of the page
+    const double factor = std::max(1.0, 14.0 / std::max(now, 1e-6));
+    fitted_ = false;
+    t_.origin = QPointF(rect().center()) + (t_.origin - here) * factor;
+    t_.scale *= factor;
     layOut();
     update();
 }
@@ -112,9 +129,10 @@ void Sheet::layOut() {
         const double words =
             1.15 * em * static_cast<double>(std::min<std::size_t>(document_.footprint().loose.size(), 4));
         const double caption = view_.lens(Lens::Doubt) ? 1.8 * em : 0.0;
-        const QRectF room(em + layout_.left, 2.8 * em + layout_.above + caption,
+        const double bars = pictured() ? 5.0 * em : 2.8 * em;
+        const QRectF room(em + layout_.left, bars + layout_.above + caption,
                           width() - 2 * em - layout_.right - layout_.left,
-                          height() - 5.2 * em - layout_.above - layout_.below - caption - words - lowerBars_);
+                          height() - bars - 2.4 * em - layout_.above - layout_.below - caption - words - lowerBars_);
         const double scale = std::min(room.width() / box.width().mm(), room.height() / box.height().mm());
         t_.scale = std::clamp(scale, kLeastScale, 60.0);
         const Point m = box.middle();
@@ -186,38 +204,29 @@ void Sheet::paintEvent(QPaintEvent*) {
         return;
     }
     const QRectF area(rect());
-    const std::optional<Reading> none;
-    const bool measuring = view_.station() == Station::Measure;
     SheetPainter draw(painter, document_.part(), document_.footprint(), view_, t_);
     draw.paper(area);
-    if (pictured() || (pictures_ != nullptr && view_.lens(Lens::Source))) {
-        const PictureLayer layer(*pictures_, document_, t_);
-        layer.paintPicture(painter, area);
-        if (pictured()) {
-            // What was read from it, over it; then what is still only proposed.
-            if (!pictures_->found() && view_.lens(Lens::Copper)) draw.onPicture();
-            layer.paintLengths(painter, mouse_);
-            layer.paintFound(painter);
-            layer.paintFace(painter, area);
-            draw.scaleBar(area);
-            if (mouseIn_ && !dragging_) layer.paintLoupe(painter, mouse_, area);
-            return;
-        }
+    if (pictured()) {
+        const PictureLayer layer(*pictures_, document_, t_, view_.lit());
+        // Where the picture does not lie on the part yet, the footprint says nothing about it.
+        const bool compared = pictures_->laid() || (!pictures_->found() && pictures_->joined());
+        // What was read from it, over it; then what is still only proposed.
+        withPicture(painter, area, [&] {
+            if (compared && view_.lens(Lens::Copper)) draw.onPicture();
+        });
+        layer.paintKept(painter);
+        layer.paintLengths(painter, mouse_);
+        if (!pictures_->laid()) layer.paintFound(painter);
+        layer.paintNumber(painter, mouse_);
+        layer.paintFace(painter, area);
+        draw.scaleBar(area);
+        if (mouseIn_ && !dragging_ && pictures_->tool() != PictureWork::Tool::Dimension)
+            layer.paintLoupe(painter, mouse_, area);
+        return;
     }
-    if (view_.lens(Lens::Body)) draw.body();
-    if (view_.lens(Lens::Courtyard)) {
-        draw.keepouts();
-        draw.courtyard();
-    }
-    if (view_.lens(Lens::Ink)) draw.ink();
-    if (view_.lens(Lens::Copper)) draw.copper();
-    if (view_.lens(Lens::Voltage)) draw.halos();
-    draw.spots();
-    draw.faces();
-    if (view_.lens(Lens::Doubt)) draw.doubts(area);
-    draw.looseWords(area);
-    draw.datum();
-    draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
+    withPicture(painter, area, [&] { paintFootprint(draw, painter, area); });
+    if (pictures_ != nullptr && pictures_->wipe() && pictures_->image() != nullptr && view_.lens(Lens::Source))
+        paintWipe(painter, area);
     draw.dimensions(layout_);
     if (dragging_ && !held_.empty()) {
         painter.setPen(QPen(theme::kMarigold, 2, Qt::DashLine));
@@ -246,6 +255,68 @@ void Sheet::paintEvent(QPaintEvent*) {
     }
 }
 
+/// The picture under what `over` paints: on top of each other, in turn, or side by side.
+void Sheet::withPicture(QPainter& painter, const QRectF& area, const std::function<void()>& over) {
+    if (pictures_ == nullptr || pictures_->image() == nullptr || (!pictured() && !view_.lens(Lens::Source))) {
+        over();
+        return;
+    }
+    const PictureLayer layer(*pictures_, document_, t_);
+    if (pictures_->blinking()) {
+        pictures_->blinkShowsPicture() ? layer.paintPicture(painter, area) : over();
+        return;
+    }
+    if (!pictures_->wipe()) {
+        layer.paintPicture(painter, area);
+        over();
+        return;
+    }
+    const double border = area.left() + *pictures_->wipe() * area.width();
+    painter.save();
+    painter.setClipRect(QRectF(area.left(), area.top(), border - area.left(), area.height()));
+    layer.paintPicture(painter, area);
+    painter.setClipRect(QRectF(border, area.top(), area.right() - border, area.height()));
+    over();
+    painter.restore();
+    if (pictured()) paintWipe(painter, area);
+}
+
+void Sheet::paintWipe(QPainter& painter, const QRectF& area) {
+    const double x = area.left() + *pictures_->wipe() * area.width();
+    painter.setPen(QPen(theme::kDatum, 2));
+    painter.drawLine(QPointF(x, area.top()), QPointF(x, area.bottom()));
+    const QPointF middle(x, area.center().y());
+    painter.setBrush(theme::kDatum);
+    painter.drawEllipse(middle, 9, 9);
+    painter.setPen(QPen(Qt::white, 1.6));
+    painter.drawLine(middle - QPointF(4, 0), middle + QPointF(4, 0));
+}
+
+bool Sheet::onWipe(QPointF at) const {
+    return pictures_ != nullptr && pictures_->wipe() && pictures_->image() != nullptr &&
+           (pictured() || view_.lens(Lens::Source)) && std::abs(at.x() - *pictures_->wipe() * width()) < 8;
+}
+
+void Sheet::paintFootprint(SheetPainter& draw, QPainter& painter, const QRectF& area) {
+    const std::optional<Reading> none;
+    const bool measuring = view_.station() == Station::Measure;
+    if (view_.lens(Lens::Body)) draw.body();
+    if (view_.lens(Lens::Courtyard)) {
+        draw.keepouts();
+        draw.courtyard();
+    }
+    if (view_.lens(Lens::Ink)) draw.ink();
+    if (view_.lens(Lens::Copper)) draw.copper();
+    if (view_.lens(Lens::Voltage)) draw.halos();
+    draw.spots();
+    draw.faces();
+    if (view_.lens(Lens::Doubt)) draw.doubts(area);
+    draw.looseWords(area);
+    draw.datum();
+    draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
+    (void)painter;
+}
+
 void Sheet::resizeEvent(QResizeEvent*) { layOut(); }
 
 bool Sheet::isLoose(const FeatureId& id) const {
@@ -270,6 +341,8 @@ void Sheet::mousePressEvent(QMouseEvent* event) {
     dragging_ = false;
     held_.clear();
     heldLine_.clear();
+    heldWipe_ = onWipe(dragFrom_);
+    if (heldWipe_) return;
     for (const Dimension& d : layout_.lines)
         if (d.reading >= 0 && d.tag.contains(dragFrom_)) {
             heldLine_ = d.id;
@@ -285,6 +358,11 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
     mouseIn_ = true;
     if (event->buttons() != Qt::NoButton) {
         const QPointF moved = mouse_ - dragFrom_;
+        if (heldWipe_) {
+            dragging_ = true;
+            pictures_->setWipe(mouse_.x() / std::max(1, width()));
+            return;
+        }
         if (dragging_ || moved.manhattanLength() > 6) {
             dragging_ = true;
             setCursor(Qt::ClosedHandCursor);
@@ -302,7 +380,8 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         std::string lit;
         for (const Dimension& d : layout_.lines)
             if (d.reading >= 0 && d.tag.contains(mouse_)) lit = d.id;
-        setCursor(!lit.empty()                            ? Qt::OpenHandCursor
+        setCursor(onWipe(mouse_)                          ? Qt::SplitHCursor
+                  : !lit.empty()                          ? Qt::OpenHandCursor
                   : hovered_.empty() || hovered_ == kBody ? Qt::ArrowCursor
                                                           : Qt::PointingHandCursor);
         view_.light(lit);
@@ -334,6 +413,7 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
     if (dragged && !held_.empty()) dropHeld();
     held_.clear();
     heldLine_.clear();
+    heldWipe_ = false;
     if (!dragged && event->button() == Qt::LeftButton && document_.open()) clickAt(event->position());
     update();
 }
@@ -342,8 +422,9 @@ void Sheet::clickAt(QPointF at) {
     if (pictured()) {
         const bool shift = QGuiApplication::keyboardModifiers() & Qt::ShiftModifier;
         const FeatureId id = featureAt(at);
-        if (!pictures_->clickAt(PictureLayer(*pictures_, document_, t_).pixelAt(at), shift) && !id.empty())
-            entry_.pointAt(id);
+        const PictureLayer layer(*pictures_, document_, t_);
+        pictures_->setReach(layer.reach());
+        if (!pictures_->clickAt(layer.pixelAt(at), shift) && !id.empty()) entry_.pointAt(id);
         return;
     }
     const FeatureId id = featureAt(at);
@@ -412,6 +493,10 @@ void Sheet::keyPressEvent(QKeyEvent* event) {
         const QPointF d = back.map(way) - back.map(QPointF(0, 0));
         const double l = std::max(std::hypot(d.x(), d.y()), 1e-9);
         pictures_->nudge(0.1 * d.x() / l, 0.1 * d.y() / l);
+    } else if (pictured() && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
+        pictures_->finish();
+    } else if (pictured() && event->key() == Qt::Key_Backspace) {
+        pictures_->takeBack();
     } else if (pictured() && event->key() == Qt::Key_Escape) {
         pictures_->setTool(PictureWork::Tool::None);
     } else if (event->key() == Qt::Key_Escape) {

@@ -9,6 +9,7 @@
 
 #include <QTransform>
 #include <QWidget>
+#include <functional>
 #include <vector>
 
 #include "app/document.h"
@@ -20,6 +21,7 @@
 namespace punch {
 
 class PictureWork;
+class SheetPainter;
 
 class Sheet : public QWidget {
     Q_OBJECT
@@ -65,6 +67,11 @@ protected:
 
 private:
     void layOut();
+    void withPicture(QPainter& painter, const QRectF& area, const std::function<void()>& over);
+    void paintFootprint(SheetPainter& draw, QPainter& painter, const QRectF& area);
+    void paintWipe(QPainter& painter, const QRectF& area);
+    bool onWipe(QPointF at) const;
+    void showPlace(PixelPoint at);
     QRectF contentBox() const;
     Rect content() const;
     QString statusText() const;
@@ -82,6 +89,7 @@ private:
     FeatureId held_;        ///< what is loose and being dragged to where it is seen on the part
     std::string heldLine_;  ///< a reading whose dimension line is being dragged
     bool heldVertical_ = false;
+    bool heldWipe_ = false;  ///< the border between picture and footprint is being dragged
     void dropHeld();
     void dragLine();
     void clickAt(QPointF at);

@@ -52,6 +52,15 @@ void SheetPainter::body() {
     const QRectF r = t_.map(f_.body->rect);
     QColor fill = theme::kBodySlate;
     fill.setAlphaF(0.13F);
+    if (!f_.body->outline.empty()) {
+        QPolygonF ring;
+        for (const Point& p : f_.body->outline) ring << t_.map(p);
+        p_.setPen(cosmetic(theme::kBodySlate, 1.4));
+        p_.setBrush(fill);
+        p_.drawPolygon(ring);
+        p_.setBrush(Qt::NoBrush);
+        return;
+    }
     p_.fillRect(r, fill);
     const auto side = [&](Side s, QPointF a, QPointF b) {
         const bool firm = f_.body->firm[static_cast<int>(s)];

@@ -60,9 +60,9 @@ void drawContact(QPainter& p, const QRectF& box, const Reading& r, const QColor&
 
 /// What the reading was taken on, out of its picture.
 void drawPick(QPainter& p, const QRectF& box, const Reading& r, const PictureImage& image) {
-    PixelPoint middle = r.pick->a;
-    double reach = std::max(1.5 * r.pick->size, 60.0);
-    if (r.contact == Contact::PictureLength || r.contact == Contact::PictureLevel) {
+    PixelPoint middle = r.place ? *r.place : r.pick->a;
+    double reach = r.place ? 0.02 * std::max(image.width(), image.height()) : std::max(1.5 * r.pick->size, 60.0);
+    if (r.pick && (r.contact == Contact::PictureLength || r.contact == Contact::PictureLevel)) {
         middle = {(r.pick->a.x + r.pick->b.x) / 2, (r.pick->a.y + r.pick->b.y) / 2};
         reach = 1.2 * std::hypot(r.pick->b.x - r.pick->a.x, r.pick->b.y - r.pick->a.y);
     }
@@ -116,7 +116,7 @@ public:
         if (r.contact == Contact::Picture && r.pick)
             return QString::number(r.axis == Axis::Across ? r.pick->a.y : r.pick->a.x, 'f', 2) + QStringLiteral(" px");
         return inDegrees(r.contact) ? QString::number(stats.mean, 'f', 2) + QStringLiteral("°")
-                                           : view_.value(Length::fromMm(stats.mean));
+                                    : view_.value(Length::fromMm(stats.mean));
     }
     /// What stands before the raw values: a drawing's text, a letter, the specimen.
     QString remarks(const Reading& r) const {
@@ -176,7 +176,8 @@ public:
         p.drawText(QRectF(in.left(), in.top(), em * 1.3, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter,
                    QString::number(index.row() + 1));
         const QRectF icon(in.left() + em * 1.3, in.top(), em * 1.7, em * 1.2);
-        const PictureImage* image = reading.pick && pictures != nullptr ? pictures->imageOf(reading.source) : nullptr;
+        const PictureImage* image =
+            (reading.pick || reading.place) && pictures != nullptr ? pictures->imageOf(reading.source) : nullptr;
         if (image != nullptr)
             drawPick(p, QRectF(icon.left(), icon.top() + 1, em * 1.6, em * 1.6), reading, *image);
         else
@@ -374,6 +375,16 @@ void Notebook::mouseMoveEvent(QMouseEvent* event) {
     QListView::mouseMoveEvent(event);
 }
 
+void Notebook::mouseReleaseEvent(QMouseEvent* event) {
+    QListView::mouseReleaseEvent(event);
+    // A click on the small picture shows the place itself.
+    const QModelIndex index = indexAt(event->pos());
+    const auto& readings = document_.part().readings;
+    if (!index.isValid() || index.row() >= static_cast<int>(readings.size())) return;
+    const Reading& r = readings[static_cast<std::size_t>(index.row())];
+    if ((r.place || r.pick) && event->pos().x() < theme::em() * 3.4) emit placeWanted(index.row());
+}
+
 void Notebook::mouseDoubleClickEvent(QMouseEvent* event) {
     if (const QModelIndex index = indexAt(event->pos()); index.isValid()) emit editWanted(index.row());
 }
@@ -396,6 +407,8 @@ void Notebook::contextMenuEvent(QContextMenuEvent* event) {
         menu.addAction(tr("Join it to what is pointed at"), this, [this, row] {
             if (!entry_.rejoin(row)) view_.say(tr("Point at a feature on the sheet first"));
         });
+    if (const Reading& r = document_.part().readings[static_cast<std::size_t>(row)]; r.place || r.pick)
+        menu.addAction(tr("Show it in its source"), this, [this, row] { emit placeWanted(row); });
     menu.addAction(tr("Where and how it was taken\tCtrl+Enter"), this, [this, row] { emit detailsWanted(row); });
     menu.addAction(tr("Earlier\tCtrl+Up"), this, [this, row] { entry_.moveReading(row, -1); });
     menu.addAction(tr("Later\tCtrl+Down"), this, [this, row] { entry_.moveReading(row, 1); });

@@ -37,10 +37,12 @@ public:
 signals:
     void editWanted(int row);
     void detailsWanted(int row);
+    void placeWanted(int row);  ///< show where its number or its feature stands in the source
 
 protected:
     void keyPressEvent(QKeyEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
     void mouseDoubleClickEvent(QMouseEvent*) override;
     void leaveEvent(QEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;

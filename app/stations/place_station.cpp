@@ -24,6 +24,7 @@ void PlaceStation::buildDatum() {
     datum_->addItem(tr("middle of the pins"), 0);
     datum_->addItem(tr("first pin"), 1);
     datum_->addItem(tr("chosen feature"), 2);
+    datum_->addItem(tr("middle of two chosen"), 3);
     row(tr("Datum at the"), datum_, "datum");
     connect(datum_, &QComboBox::activated, this, [this](int i) {
         if (i == 2 && view_.first().empty()) {
@@ -31,26 +32,33 @@ void PlaceStation::buildDatum() {
             refresh();
             return;
         }
-        setDatum(i == 0   ? DatumKind::MiddleOfPins
-                 : i == 1 ? DatumKind::PinOne
-                          : DatumKind::Feature,
-                 i == 2 ? view_.first() : FeatureId());
+        if (i == 3 && (view_.first().empty() || view_.second().empty())) {
+            view_.say(tr("Point at two features on the sheet first"));
+            refresh();
+            return;
+        }
+        setDatum(static_cast<DatumKind>(i), i >= 2 ? view_.first() : FeatureId(),
+                 i == 3 ? view_.second() : FeatureId());
     });
 }
 
-void PlaceStation::setDatum(DatumKind kind, const FeatureId& feature) {
+void PlaceStation::setDatum(DatumKind kind, const FeatureId& feature, const FeatureId& second) {
     if (!document_.open()) return;
     Part next = document_.part();
     next.datum.kind = kind;
     next.datum.feature = feature;
+    next.datum.second = second;
     document_.apply(tr("datum"), std::move(next));
 }
 
 void PlaceStation::refreshDatum() {
     const Part& part = document_.part();
-    datum_->setCurrentIndex(part.datum.kind == DatumKind::MiddleOfPins ? 0
-                            : part.datum.kind == DatumKind::PinOne     ? 1
-                                                                       : 2);
+    datum_->setCurrentIndex(static_cast<int>(part.datum.kind));
+    datum_->setItemText(
+        3, part.datum.kind == DatumKind::Between
+               ? tr("middle of %1 and %2")
+                     .arg(toQt(featureWords(part, part.datum.feature)), toQt(featureWords(part, part.datum.second)))
+               : tr("middle of two chosen"));
     datum_->setItemText(
         2, part.datum.kind == DatumKind::Feature ? toQt(featureWords(part, part.datum.feature)) : tr("chosen feature"));
     const auto doubt = [&](const std::optional<Length>& d) { return d ? view_.value(*d) : tr("loose"); };

@@ -23,7 +23,7 @@ public:
     void removeChosenPeg();
     void addFormation(FormationKind kind);
     void addFace(FaceKind kind, Axis axis, bool positive);
-    void setDatum(DatumKind kind, const FeatureId& feature = {});
+    void setDatum(DatumKind kind, const FeatureId& feature = {}, const FeatureId& second = {});
     void turnNumbers();
     /// Draws the chosen peg, or the only one, on the other side of the row (across) or at its other end.
     void mirrorPeg(bool across);

@@ -14,7 +14,10 @@ Length courtyardExcessOf(Density density) {
 
 Rect courtyardContent(const Footprint& footprint) {
     Rect content;
-    if (footprint.body) content.add(footprint.body->rect);
+    if (footprint.body) {
+        content.add(footprint.body->rect);
+        for (const Point& p : footprint.body->outline) content.add(p);
+    }
     for (const Pad& p : footprint.pads) content.add(Rect::around(p.at, p.land, p.land));
     for (const BareHole& h : footprint.bareHoles) content.add(Rect::around(h.at, h.sizeLargest, h.sizeLargest));
     for (const KeepoutArea& k : footprint.keepouts) content.add(k.rect);

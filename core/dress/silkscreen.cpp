@@ -113,6 +113,32 @@ Stroke rectangle(const Rect& r, Length width, const std::string& what) {
         {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width, what};
 }
 
+/// A traced outline, grown outwards; sharp corners stay sharp up to twice the growth. A ring of its own for each part.
+std::vector<Stroke> grownRing(const std::vector<Point>& ring, Length by, Length width, const std::string& what) {
+    cl::Path path;
+    for (const Point& p : ring) path.push_back(toClipper(p));
+    cl::Paths clean, grown;
+    cl::SimplifyPolygon(path, clean, cl::pftNonZero);
+    cl::ClipperOffset offset(2.0);
+    offset.AddPaths(clean, cl::jtMiter, cl::etClosedPolygon);
+    offset.Execute(grown, by.nm());
+    std::vector<Stroke> strokes;
+    for (const cl::Path& p : grown) {
+        if (p.size() < 3) continue;
+        Stroke s{{}, width, what};
+        for (const auto& q : p) s.points.push_back(fromClipper(q));
+        s.points.push_back(s.points.front());
+        strokes.push_back(std::move(s));
+    }
+    return strokes;
+}
+
+/// The body's outline as it was traced, else its rectangle.
+std::vector<Stroke> outlineOf(const BodyBox& body, Length by, Length width, const std::string& what) {
+    if (!body.outline.empty()) return grownRing(body.outline, by, width, what);
+    return {rectangle(body.rect.grown(by), width, what)};
+}
+
 /// A small triangle that points at the first pin: beyond the end of the row, or between the pin and the rear face.
 std::vector<Stroke> pinOneMark(const Part& part, const Footprint& footprint, const Rect& inkBox) {
     const Pad* first = nullptr;
@@ -154,11 +180,14 @@ void addSilkscreen(const Part& part, Footprint& footprint) {
     Rect box = footprint.body ? footprint.body->rect : Rect{};
     const auto all = openings(footprint);
     if (footprint.body) {
-        footprint.assembly.push_back(rectangle(box, Length::fromMm(0.1), "body"));
-        box = box.grown(dress.outlineAllowance);
+        for (Stroke& s : outlineOf(*footprint.body, Length(), Length::fromMm(0.1), "body"))
+            footprint.assembly.push_back(std::move(s));
         if (dress.outline)
-            for (const Stroke& s : cutAway(rectangle(box, dress.line, "outline"), all))
-                footprint.silkscreen.push_back(s);
+            for (const Stroke& line : outlineOf(*footprint.body, dress.outlineAllowance, dress.line, "outline")) {
+                for (const Stroke& s : cutAway(line, all)) footprint.silkscreen.push_back(s);
+            }
+        for (const Point& p : footprint.body->outline) box.add(p);
+        box = box.grown(dress.outlineAllowance);
     }
     Rect inkBox = box;
     for (const Opening& o : all)

@@ -90,7 +90,7 @@ Part withoutFeature(Part part, const FeatureId& id) {
     for (Spot& s : part.spots)
         if (s.twinOf == id) s.twinOf.clear();
     dropParameters(part, id + ".");
-    if (part.datum.kind == DatumKind::Feature && part.datum.feature == id) part.datum = {};
+    if (part.datum.feature == id || part.datum.second == id) part.datum = {};
     return part;
 }
 

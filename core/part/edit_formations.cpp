@@ -78,6 +78,9 @@ void dropPins(Part& part) {
         std::erase_if(f.numbers.own, [&](const auto& entry) { return removed(entry.first); });
     }
     if (part.datum.kind == DatumKind::Feature && !featureExists(part, part.datum.feature)) part.datum = {};
+    if (part.datum.kind == DatumKind::Between &&
+        (!featureExists(part, part.datum.feature) || !featureExists(part, part.datum.second)))
+        part.datum = {};
 }
 
 void giveDefaults(Part& part, const Formation& f) {

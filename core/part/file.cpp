@@ -62,6 +62,31 @@ Source sourceFrom(Fields f) {
 
 namespace {
 
+Json toJson(const Trace& t) {
+    Json points = Json::array();
+    for (const PixelPoint& p : t.points) points.push_back({p.x, p.y});
+    Json j = {{"source", t.source}, {"points", points}};
+    if (t.half) j["half"] = true;
+    if (t.leaveOut.nm() != 0) j["leaveOut"] = t.leaveOut.mm();
+    return withUnknown(j, t.unknown);
+}
+
+Trace traceFrom(Fields f) {
+    Trace t;
+    t.source = f.text("source", "");
+    for (const auto& [path, j] : f.list("points")) {
+        if (!j.is_array() || j.size() != 2) {
+            f.fail(path, "a place in a picture is [x, y]");
+            continue;
+        }
+        t.points.push_back({f.finite(j[0], path), f.finite(j[1], path)});
+    }
+    t.half = f.flag("half", false);
+    t.leaveOut = f.lengthAt("leaveOut", {});
+    t.unknown = f.rest();
+    return t;
+}
+
 std::map<std::string, Length> lengthMap(Fields f) {
     std::map<std::string, Length> values;
     for (const auto& [key, j] : f.all()) values[key] = f.lengthOf(j, f.at(key));
@@ -121,6 +146,8 @@ Part partFrom(Fields f) {
     Fields body = f.object("body");
     p.body.present = body.flag("present", true);
     p.body.standoff = body.lengthAt("standoff", Length());
+    if (const auto trace = body.json("trace"); trace && trace->is_object())
+        p.body.trace = traceFrom(body.sub(*trace, body.at("trace")));
     p.body.unknown = body.rest();
     for (const auto& [path, j] : f.list("readings")) p.readings.push_back(readingFrom(f.sub(j, path)));
     p.assumed = lengthMap(f.object("assumed"));
@@ -133,6 +160,7 @@ Part partFrom(Fields f) {
     Fields datum = f.object("datum");
     p.datum.kind = datum.choice<DatumKind>("at", p.datum.kind);
     p.datum.feature = datum.text("feature", "");
+    p.datum.second = datum.text("second", "");
     p.datum.unknown = datum.rest();
     p.rules = rulesFrom(f.object("rules"));
     for (const auto& [path, j] : f.list("potentials")) p.potentials.push_back(potentialFrom(f.sub(j, path)));
@@ -148,6 +176,9 @@ Part partFrom(Fields f) {
 std::string toText(const Part& p) {
     Json datum = {{"at", nameOf(p.datum.kind)}};
     putText(datum, "feature", p.datum.feature);
+    putText(datum, "second", p.datum.second);
+    Json body = {{"present", p.body.present}, {"standoff", p.body.standoff.mm()}};
+    if (p.body.trace) body["trace"] = toJson(*p.body.trace);
     Json j = {{"punchbit", kFileVersion},
               {"name", p.name},
               {"description", p.description},
@@ -156,7 +187,7 @@ std::string toText(const Part& p) {
               {"sources", listToJson(p.sources)},
               {"formations", listToJson(p.formations)},
               {"features", listToJson(p.spots)},
-              {"body", withUnknown({{"present", p.body.present}, {"standoff", p.body.standoff.mm()}}, p.body.unknown)},
+              {"body", withUnknown(body, p.body.unknown)},
               {"readings", listToJson(p.readings)},
               {"assumed", lengthsToJson(p.assumed)},
               {"taken", lengthsToJson(p.taken)},

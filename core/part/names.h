@@ -39,8 +39,8 @@ PUNCH_NAMES(SpotKind, 5, {SpotKind::Peg, "peg"}, {SpotKind::Lock, "lock"}, {Spot
             {SpotKind::MountingHole, "mounting hole"}, {SpotKind::Mark, "mark"})
 PUNCH_NAMES(FaceKind, 4, {FaceKind::Panel, "panel"}, {FaceKind::BoardEdge, "board edge"}, {FaceKind::Knob, "knob face"},
             {FaceKind::Plug, "plug face"})
-PUNCH_NAMES(DatumKind, 3, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
-            {DatumKind::Feature, "feature"})
+PUNCH_NAMES(DatumKind, 4, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
+            {DatumKind::Feature, "feature"}, {DatumKind::Between, "between"})
 PUNCH_NAMES(Level, 3, {Level::A, "A"}, {Level::B, "B"}, {Level::C, "C"})
 PUNCH_NAMES(HoleRule, 2, {HoleRule::Ipc2222, "IPC-2222"}, {HoleRule::HouseFactor, "house factor"})
 PUNCH_NAMES(LandRule, 2, {LandRule::Ipc2221, "IPC-2221"}, {LandRule::FixedRing, "fixed ring"})

@@ -20,16 +20,18 @@ namespace punch {
 struct Body {
     bool present = true;
     Length standoff;
+    std::optional<Trace> trace;  ///< its outline, where it is no rectangle
     UnknownFields unknown;
     friend bool operator==(const Body&, const Body&) = default;
 };
 
-enum class DatumKind { MiddleOfPins, PinOne, Feature };
+enum class DatumKind { MiddleOfPins, PinOne, Feature, Between };
 
 struct Datum {
     DatumKind kind = DatumKind::MiddleOfPins;
     FeatureId feature;
     UnknownFields unknown;
+    FeatureId second = {};  ///< of Between: the datum is the middle of both
     friend bool operator==(const Datum&, const Datum&) = default;
 };
 

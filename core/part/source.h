@@ -6,6 +6,7 @@
 // "<id>.scaleX", ".scaleY" (by the nominal scale), ".angle", ".x", ".y" (core/model/pictures.cpp).
 
 #include <string>
+#include <vector>
 
 #include "core/base/length.h"
 #include "core/base/pixel.h"
@@ -49,6 +50,16 @@ struct Pick {
     double size = 0;  ///< pixels, of a size read across the feature
     UnknownFields unknown;
     friend bool operator==(const Pick&, const Pick&) = default;
+};
+
+/// The outline of the body, traced in a picture. It follows the picture's place on the part.
+struct Trace {
+    std::string source;
+    std::vector<PixelPoint> points;  ///< in order; closed, or of a half from the part's axis back to it
+    bool half = false;               ///< the other half is the mirror image about the part's axis
+    Length leaveOut;                 ///< detail below this size is left out
+    UnknownFields unknown;
+    friend bool operator==(const Trace&, const Trace&) = default;
 };
 
 }  // namespace punch

@@ -48,12 +48,24 @@ std::optional<Circle> circleThrough(const std::vector<PixelPoint>& points) {
         if (step.norm() < 1e-9) break;
     }
     if (!p.allFinite() || p[2] > 1e6) return {};
-    Circle c{{mean.x + p[0], mean.y + p[1]}, p[2], 0};
+    Circle c{{mean.x + p[0], mean.y + p[1]}, p[2], 0, 0, 0};
     double sum = 0;
     for (const PixelPoint& q : points) {
         const double v = std::hypot(q.x - c.centre.x, q.y - c.centre.y) - c.radius;
         sum += v * v;
     }
+    n.setZero();
+    for (const PixelPoint& q : points) {
+        const double dx = q.x - c.centre.x, dy = q.y - c.centre.y;
+        const double d = std::max(std::hypot(dx, dy), 1e-9);
+        const Eigen::Vector3d row(dx / d, dy / d, 1);
+        n += row * row.transpose();
+    }
+    const Eigen::Matrix3d cofactors = n.inverse();
+    const double half = (cofactors(0, 0) + cofactors(1, 1)) / 2;
+    const double spread = std::hypot((cofactors(0, 0) - cofactors(1, 1)) / 2, cofactors(0, 1));
+    c.uCentre = std::sqrt(half + spread);
+    c.uRadius = std::sqrt(cofactors(2, 2));
     if (points.size() > 3) c.scatter = std::sqrt(sum / static_cast<double>(points.size() - 3));
     return c;
 }

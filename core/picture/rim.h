@@ -55,6 +55,8 @@ struct Circle {
     PixelPoint centre;
     double radius = 0;
     double scatter = 0;  ///< r.m.s. distance of the points, pixels; 0 of three
+    double uCentre = 0;  ///< standard uncertainty of the centre (its worse direction) for places of 1 pixel each
+    double uRadius = 0;  ///< of the radius
 };
 std::optional<Circle> circleThrough(const std::vector<PixelPoint>& points);
 

@@ -130,17 +130,6 @@ void numberFrom(Formation& f, const RecognisedFormation& r, const PatternSlot& f
     f.numbers.fromFront = 2 * first.row <= static_cast<int>(r.rows.size()) - 1;
 }
 
-/// The feature whose place was read here in the picture before; empty when there is none. With `bySize` a size that was
-/// read here counts too.
-FeatureId readBefore(const Part& part, const std::string& source, const Rim& rim, bool bySize = false) {
-    const double reach = std::max(0.5 * rim.height, 4.0);
-    for (const Reading& r : part.readings)
-        if (r.pick && r.source == source && (r.contact == Contact::Picture || (bySize && r.contact == Contact::Size)) &&
-            featureExists(part, r.a) && std::hypot(r.pick->a.x - rim.centre.x, r.pick->a.y - rim.centre.y) < reach)
-            return r.a;
-    return {};
-}
-
 bool isFlat(const Part& part, const FeatureId& id) {
     if (const Spot* spot = spotOf(part, id)) return spot->flat;
     const Formation* f = formationOf(part, id);
@@ -156,7 +145,58 @@ SpotKind spotKindOf(FoundKind kind) {
     return kind == FoundKind::Hole ? SpotKind::MountingHole : kind == FoundKind::Lug ? SpotKind::Lug : SpotKind::Peg;
 }
 
+FeatureId addSpot(Part& part, const FoundFeature& seen) {
+    part = withSpot(std::move(part), spotKindOf(seen.kind));
+    part.spots.back().flat = seen.seen.rim.shape != RimShape::Round;
+    return part.spots.back().id;
+}
+
+/// Every pin by itself: a part that is one loose pin or row nobody has read gives way, else formations are added.
+Result<Part> withSingles(Part part, const std::string& source, const Found& found, const TakeOptions& options) {
+    const std::size_t pins = found.formation ? found.formation->positions.size() : 0;
+    bool fresh = part.formations.size() == 1 && !isRead(part, part.formations.front());
+    bool first = fresh;
+    for (std::size_t i = 0; i < found.features.size(); ++i) {
+        const FoundFeature& seen = found.features[i];
+        const bool isPin = i < pins || seen.kind == FoundKind::Pin || seen.kind == FoundKind::Pad;
+        if (!isPin && !options.spots) continue;
+        FeatureId id = featureReadAt(part, source, seen.seen.rim, !isPin);
+        if (id.empty() && !isPin) {
+            id = addSpot(part, seen);
+        } else if (id.empty()) {
+            FormationPlan plan;
+            plan.kind = FormationKind::Single;
+            plan.rows = {1};
+            auto next = fresh ? withShape(part, part.formations.front().id, plan) : withFormation(part, plan);
+            if (!next) return next;
+            part = std::move(*next);
+            Formation& f = fresh ? part.formations.front() : part.formations.back();
+            f.lead = seen.seen.rim.shape == RimShape::Round ? LeadShape::Round
+                     : seen.height > 0.9 * seen.width       ? LeadShape::Square
+                                                            : LeadShape::Rectangular;
+            id = f.pins.front();
+            fresh = false;
+        }
+        if (first && isPin) {
+            const Source& s = *sourceById(part, source);
+            drawPicture(part, s, found, seen.seen.rim.centre, (s.fromBelow() ? -1 : 1) * found.angle);
+            first = false;
+        }
+        readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
+    }
+    return part;
+}
+
 }  // namespace
+
+FeatureId featureReadAt(const Part& part, const std::string& source, const Rim& rim, bool bySize) {
+    const double reach = std::max(0.5 * rim.height, 4.0);
+    for (const Reading& r : part.readings)
+        if (r.pick && r.source == source && (r.contact == Contact::Picture || (bySize && r.contact == Contact::Size)) &&
+            featureExists(part, r.a) && std::hypot(r.pick->a.x - rim.centre.x, r.pick->a.y - rim.centre.y) < reach)
+            return r.a;
+    return {};
+}
 
 std::pair<Part, std::string> withSource(Part part, Source source) {
     source.id = "s" + std::to_string(part.nextId++);
@@ -206,10 +246,23 @@ Result<Part> withKnownLength(Part part, const std::string& source, PixelPoint a,
     return withReading(std::move(part), std::move(r));
 }
 
+Result<Part> withLevel(Part part, const std::string& source, PixelPoint a, PixelPoint b, double u) {
+    if (sourceById(part, source) == nullptr) return problem("this picture is not there any more", source);
+    if (std::hypot(b.x - a.x, b.y - a.y) < 10 * kLeastPairPixels)
+        return problem("both places lie close together", "level", "Choose two places far apart on what is level");
+    Reading r;
+    r.contact = Contact::PictureLevel;
+    r.axis = Axis::Direct;
+    r.source = source;
+    r.pick = Pick{a, b, u, 0, {}};
+    return withReading(std::move(part), std::move(r));
+}
+
 Part withPick(Part part, const std::string& source, const FeatureId& feature, PixelPoint at, double u,
               std::optional<double> size, double uSize) {
     for (const Axis axis : {Axis::Along, Axis::Across})
-        addReading(part, source, feature, Contact::Picture, axis, {at, {}, u, 0, {}});
+        if (!isFace(part, feature) || faceAxis(part, feature) == axis)
+            addReading(part, source, feature, Contact::Picture, axis, {at, {}, u, 0, {}});
     if (size) addReading(part, source, feature, Contact::Size, Axis::Along, {at, {}, uSize, *size, {}});
     return part;
 }
@@ -220,21 +273,28 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
     if (s->face == PictureFace::NotSaid)
         return problem("it has not been said which face the picture shows", s->title,
                        "Say first whether you look at the part side or at the solder side");
-    if (!found.formation) return problem("no formation was recognised", s->title, "Drop what does not belong to it");
+    if (!options.asFormation) {
+        if (found.features.empty()) return problem("nothing was found", s->title, "Find the pins first");
+        return withSingles(std::move(part), source, found, options);
+    }
+    if (!found.formation) return problem("no formation was recognised", s->title, "Drop what does not belong to it, or take the pins as singles");
     const RecognisedFormation& f = *found.formation;
     if (options.pinOne >= f.positions.size()) return problem("pin 1 is not one of the formation", s->title);
 
     // A picture that was taken before is read anew, and nothing comes twice.
     std::vector<FeatureId> before;
     for (const PatternSlot& slot : f.positions)
-        before.push_back(readBefore(part, source, found.features[static_cast<std::size_t>(slot.place)].seen.rim));
+        before.push_back(featureReadAt(part, source, found.features[static_cast<std::size_t>(slot.place)].seen.rim));
     const bool again = std::none_of(before.begin(), before.end(), [](const FeatureId& id) { return id.empty(); });
     if (again) {
-        // What stands beside the pins is read anew as well; something new there needs the pins to be taken first.
-        for (const FoundFeature& seen : found.features)
-            if (const FeatureId id = readBefore(part, source, seen.seen.rim, true);
-                options.spots && seen.slot < 0 && spotOf(part, id) != nullptr)
-                readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
+        // What stands beside the pins is read anew as well, and what is new there is added.
+        for (const FoundFeature& seen : found.features) {
+            if (!options.spots || seen.slot >= 0) continue;
+            FeatureId id = featureReadAt(part, source, seen.seen.rim, true);
+            if (!id.empty() && spotOf(part, id) == nullptr) continue;
+            if (id.empty()) id = addSpot(part, seen);
+            readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
+        }
         for (std::size_t k = 0; k < before.size(); ++k) {
             const FoundFeature& seen = found.features[static_cast<std::size_t>(f.positions[k].place)];
             const bool flat = isFlat(part, before[k]);
@@ -313,14 +373,11 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
         const double sn = std::sin(f.turn * std::numbers::pi / 180);
         for (const FoundFeature& seen : found.features) {
             if (seen.slot >= 0) continue;
-            if (const FeatureId known = readBefore(part, source, seen.seen.rim, true); spotOf(part, known) != nullptr) {
+            if (const FeatureId known = featureReadAt(part, source, seen.seen.rim, true); spotOf(part, known) != nullptr) {
                 readFeature(part, source, known, seen, isFlat(part, known), standsAcross(found, seen));
                 continue;
             }
-            part = withSpot(std::move(part), spotKindOf(seen.kind));
-            Spot& spot = part.spots.back();
-            spot.flat = seen.seen.rim.shape != RimShape::Round;
-            const FeatureId id = spot.id;
+            const FeatureId id = addSpot(part, seen);
             s = sourceById(part, source);
             // Where it stands from the formation's origin, along its rows.
             const double dx = (s->fromBelow() ? -1 : 1) * seen.seen.rim.centre.x * found.scale.x - f.origin.x;

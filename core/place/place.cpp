@@ -131,6 +131,17 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
         if (f.faceAxis == Axis::Height) return {mx, my};
         return f.faceAxis == Axis::Along ? std::pair{f.x, my} : std::pair{mx, f.y};
     }
+    if (part.datum.kind == DatumKind::Between && features.count(part.datum.feature) > 0 &&
+        features.count(part.datum.second) > 0) {
+        const auto half = [&](const FeatureId& id) {
+            Part one = part;
+            one.datum = {DatumKind::Feature, id, {}};
+            return datumOf(one, adjustment);
+        };
+        const auto [ax, ay] = half(part.datum.feature);
+        const auto [bx, by] = half(part.datum.second);
+        return {0.5 * (ax + bx), 0.5 * (ay + by)};
+    }
     const auto pins = allPins(part);
     if (pins.empty()) return {Expr(0), Expr(0)};
     // The middle of the field that the pins span, between the outermost centres.

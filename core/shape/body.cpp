@@ -1,6 +1,7 @@
 #include "core/shape/body.h"
 
 #include "core/measure/adjust.h"
+#include "core/shape/traced_outline.h"
 
 namespace punch {
 
@@ -18,6 +19,7 @@ std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, P
     const Expr& height = *features.at(kBody).height;
     box.height = Length::fromMm(height.value());
     box.heightFirm = adjustment.firm(height);
+    box.outline = tracedOutline(part, adjustment, datum);
     return box;
 }
 

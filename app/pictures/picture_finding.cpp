@@ -1,0 +1,245 @@
+// Scale, finding, taking and comparing: what PictureWork does with the whole picture.
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/pictures/picture_work.h"
+#include "app/qt_text.h"
+#include "core/measure/reading_result.h"
+
+namespace punch {
+
+namespace {
+constexpr double kLargePicture = 12e6;  // pixels: beyond, pins are looked for beside the window
+}
+
+// ------------------------------------------------------------------ known lengths
+
+Result<void> PictureWork::giveLength(const QString& typed) {
+    if (places_.size() < 2)
+        return problem("two places are needed first", "known length", "Click the two places on the picture");
+    auto next = withKnownLength(document_.part(), chosen_, places_[0], places_[1], typed.trimmed().toStdString(),
+                                view_.unit(), kClickU);
+    if (!next) return tl::make_unexpected(next.error());
+    setTool(Tool::None);
+    document_.apply(tr("known length"), std::move(*next));
+    return {};
+}
+
+bool PictureWork::offersRuler() const {
+    if (!found_ || found_->rulers.empty()) return false;
+    for (const Reading& r : document_.part().readings)
+        if (r.pick && r.contact == Contact::PictureLength && r.source == chosen_) return false;
+    return true;
+}
+
+void PictureWork::takeRuler() {
+    if (!offersRuler()) return;
+    Part next = document_.part();
+    for (const Ruler& r : found_->rulers) {
+        auto with =
+            withKnownLength(next, chosen_, r.first, r.last, fmt::format("{}mm", r.length()), Unit::Mm, r.pair().u);
+        if (with) next = std::move(*with);
+    }
+    document_.apply(tr("ruler"), std::move(next));
+}
+
+// ------------------------------------------------------------------ finding and taking
+
+Result<void> PictureWork::find() {
+    const auto it = std::find_if(images_.begin(), images_.end(), [this, now = image()](const auto& entry) {
+        return now != nullptr && entry.second.get() == now;
+    });
+    if (it == images_.end()) return problem("no picture is open", "find", "Bring one in first");
+    const std::shared_ptr<PictureImage> picture = it->second;
+    FindOptions options;
+    options.fromBelow = source()->fromBelow();
+    options.region = region_;
+    for (const Reading& r : document_.part().readings)
+        if (r.pick && r.contact == Contact::PictureLength && r.source == chosen_ && !r.raw.empty())
+            options.pairs.push_back({r.pick->a, r.pick->b, r.raw.front().value.mm(), r.pick->u});
+    if (options.pairs.empty() && picture->kind() == EvidenceKind::Pdf) {
+        if (!source()->dpiStated)
+            return problem("how large the part is drawn is not known yet", toQt(source()->title).toStdString(),
+                           "Give a known length, or say that the page is drawn 1:1");
+        options.dpi = Dpi{source()->dpi, source()->dpi};
+    }
+    options.lookForRuler = options.pairs.empty() && picture->kind() == EvidenceKind::Picture;
+    tool_ = tool_ == Tool::Region ? Tool::None : tool_;
+    if (static_cast<double>(picture->width()) * picture->height() < kLargePicture ||
+        picture->kind() == EvidenceKind::Dxf) {
+        auto found = picture->find(options);
+        if (!found) return tl::make_unexpected(found.error());
+        showFound(std::move(found));
+        return {};
+    }
+    if (running_ > 0) return problem("something else is going on", "find", "Wait for it to end");
+    const std::string of = chosen_;
+    beside(tr("looking for pins…"), [this, picture, options, of]() -> std::function<void()> {
+        auto found = std::make_shared<Result<Found>>(picture->find(options));
+        return [this, found, of] {
+            if (of == chosen_) showFound(std::move(*found));
+        };
+    });
+    emit changed();
+    return {};
+}
+
+void PictureWork::showFound(Result<Found> found) {
+    if (!found) return view_.say(toQt(found.error().text()));
+    found_ = std::move(*found);
+    laid_.reset();
+    dropped_.clear();
+    pinOne_ = 0;
+    QStringList notes;
+    for (const std::string& note : found_->notes) notes << toQt(note);
+    view_.say(notes.join(" · "));
+    emit changed();
+}
+
+void PictureWork::clearRegion() {
+    region_.reset();
+    emit changed();
+}
+
+void PictureWork::drop(std::size_t index) {
+    if (!found_ || index >= found_->features.size()) return;
+    dropped_.push_back(found_->features[index]);
+    found_ = withoutFeatures(std::move(*found_), {index}, source()->fromBelow());
+    pinOne_ = 0;
+    if (laid_) laid_ = layOver(document_.footprint(), *found_);
+    emit changed();
+}
+
+void PictureWork::bringBack(std::size_t dropped) {
+    if (!found_ || dropped >= dropped_.size()) return;
+    found_->features.push_back(dropped_[dropped]);
+    dropped_.erase(dropped_.begin() + static_cast<std::ptrdiff_t>(dropped));
+    found_ = withoutFeatures(std::move(*found_), {}, source()->fromBelow());
+    pinOne_ = 0;
+    if (laid_) laid_ = layOver(document_.footprint(), *found_);
+    emit changed();
+}
+
+void PictureWork::setPinOne(std::size_t index) {
+    if (!found_ || !found_->formation || index >= found_->formation->positions.size()) return;
+    pinOne_ = index;
+    emit changed();
+}
+
+Result<void> PictureWork::take(bool asFormation) {
+    if (!found_) return problem("nothing was found yet", "take", "Find the pins first");
+    TakeOptions options;
+    options.pinOne = pinOne_;
+    options.asFormation = asFormation;
+    Part part = document_.part();
+    // The scale that the finding used stays with the part.
+    if (found_->scale.from == ScaleFrom::Ruler && offersRuler())
+        for (const Ruler& r : found_->rulers)
+            if (auto with = withKnownLength(part, chosen_, r.first, r.last, fmt::format("{}mm", r.length()), Unit::Mm,
+                                            r.pair().u))
+                part = std::move(*with);
+    auto next = withFound(std::move(part), chosen_, *found_, options);
+    if (!next) return tl::make_unexpected(next.error());
+    found_.reset();
+    laid_.reset();
+    dropped_.clear();
+    document_.apply(tr("features from the picture"), std::move(*next));
+    emit changed();
+    return {};
+}
+
+// ------------------------------------------------------------------ comparing
+
+Result<void> PictureWork::compare() {
+    if (!found_) return problem("nothing was found yet", "compare", "Find the pins first");
+    if (laid_) {
+        laid_.reset();
+    } else {
+        laid_ = layOver(document_.footprint(), *found_);
+        if (!laid_)
+            return problem("what was found does not lie like the footprint's pads", "compare",
+                           "Check face and scale, and drop what is none");
+    }
+    emit changed();
+    return {};
+}
+
+std::vector<Deviation> PictureWork::deviations() const {
+    if (laid_) return laid_->pairs;
+    return document_.open() ? deviationsRead(document_.part(), document_.footprint(), chosen_)
+                            : std::vector<Deviation>{};
+}
+
+void PictureWork::setBlinking(bool on) {
+    on ? blink_.start() : blink_.stop();
+    blinkPicture_ = true;
+    if (on) wipe_.reset();
+    emit changed();
+}
+
+void PictureWork::setWipe(std::optional<double> at) {
+    wipe_ = at ? std::optional(std::clamp(*at, 0.02, 0.98)) : std::nullopt;
+    if (at) blink_.stop();
+    emit changed();
+}
+
+// ------------------------------------------------------------------ words
+
+QString PictureWork::scaleWords() const {
+    const Source* s = source();
+    if (s == nullptr) return {};
+    int lengths = 0;
+    for (const Reading& r : document_.part().readings)
+        lengths += r.pick && r.contact == Contact::PictureLength && r.source == chosen_ ? 1 : 0;
+    if (s->mmPerUnit > 0 && lengths == 0) return tr("drawn at true size, 1 unit is %1 mm").arg(s->mmPerUnit, 0, 'g', 6);
+    if (s->exactScale && s->dpiStated && lengths == 0) return tr("drawn 1:1, as you said");
+    const ParameterValue* p = document_.footprint().parameter(chosen_ + ".scaleX");
+    const ParameterValue* q = document_.footprint().parameter(chosen_ + ".scaleY");
+    const double n = s->nominalMmPerPixel();
+    if (p != nullptr && q != nullptr && p->firm() && q->firm()) {
+        const double share = std::max(p->doubt->mm() / p->value.mm(), q->doubt->mm() / q->value.mm());
+        const QString by = lengths == 1  ? tr("one known length")
+                           : lengths > 1 ? tr("%1 known lengths").arg(lengths)
+                                         : tr("only by the file's dpi");
+        if (s->exactScale)
+            return tr("drawn %1:1 ± %2 %, %3").arg(1 / p->value.mm(), 0, 'f', 3).arg(100 * share, 0, 'f', 2).arg(by);
+        return tr("%1 × %2 mm per pixel ± %3 %, %4")
+            .arg(p->value.mm() * n, 0, 'f', 5)
+            .arg(q->value.mm() * n, 0, 'f', 5)
+            .arg(100 * share, 0, 'f', 2)
+            .arg(by);
+    }
+    if (found_)
+        return tr("%1 × %2 mm per pixel ± %3 %, by the %4")
+            .arg(found_->scale.x, 0, 'f', 5)
+            .arg(found_->scale.y, 0, 'f', 5)
+            .arg(100 * found_->scale.doubt() / found_->scale.x, 0, 'f', 2)
+            .arg(toQt(scaleFromWords(found_->scale.from)));
+    if (s->exactScale) return tr("not known yet: give a length that the drawing states, or say 1:1");
+    if (s->dpiStated) return tr("%1 dpi by the file: check it against a known length").arg(s->dpi, 0, 'f', 0);
+    return tr("not known: the file states no dpi");
+}
+
+QString PictureWork::levelWords() const {
+    const ParameterValue* p = document_.open() ? document_.footprint().parameter(chosen_ + ".angle") : nullptr;
+    const double side = source() != nullptr && source()->fromBelow() ? -1 : 1;
+    int lines = 0;
+    for (const Reading& r : document_.part().readings)
+        lines += r.pick && r.contact == Contact::PictureLevel && r.source == chosen_ ? 1 : 0;
+    if (p != nullptr && p->angle && p->angleDoubt)
+        return (lines == 0 ? tr("by the pins: turned %1° ± %2°")
+                : joined() ? tr("by pins and %n line(s): turned %1° ± %2°", nullptr, lines)
+                           : tr("by what is level: turned %1° ± %2°"))
+            .arg(side * p->angle->degrees(), 0, 'f', 2)
+            .arg(p->angleDoubt->degrees(), 0, 'f', 2);
+    if (found_ && found_->formation)
+        return tr("by the pins: turned %1° ± %2°")
+            .arg(found_->angle, 0, 'f', 2)
+            .arg(kNinetyFive * found_->uAngle, 0, 'f', 2);
+    return tr("by the pins, once they are found");
+}
+
+}  // namespace punch
