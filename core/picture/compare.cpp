@@ -164,14 +164,6 @@ std::optional<Laid> layOver(const Footprint& footprint, const Found& found) {
     std::vector<Spot2> seen;
     for (const FoundFeature& f : found.features) seen.push_back({f.x, f.y});
     if (pads.at.size() < 2 || seen.size() < 2) return {};
-    // Starts: the longest stretch between two features laid on every stretch between pads that is as long.
-    std::size_t a = 0, b = 1;
-    for (std::size_t i = 0; i < seen.size(); ++i)
-        for (std::size_t j = i + 1; j < seen.size(); ++j)
-            if (std::hypot(seen[i].x - seen[j].x, seen[i].y - seen[j].y) >
-                std::hypot(seen[a].x - seen[b].x, seen[a].y - seen[b].y))
-                a = i, b = j;
-    const double length = std::hypot(seen[a].x - seen[b].x, seen[a].y - seen[b].y);
     std::vector<Turned> starts;
     // As it lies, middles upon each other, in quarter turns; it may also show more or fewer features than the part has.
     const auto middle = [](const std::vector<Spot2>& of) {
@@ -185,10 +177,32 @@ std::optional<Laid> layOver(const Footprint& footprint, const Found& found) {
     const Spot2 mp = middle(pads.at), ms = middle(seen);
     for (const auto& [c, s] : {std::pair{1.0, 0.0}, {0.0, 1.0}, {-1.0, 0.0}, {0.0, -1.0}})
         starts.push_back({c, s, mp.x - (c * ms.x - s * ms.y), mp.y - (s * ms.x + c * ms.y)});
-    for (std::size_t i = 0; i < pads.at.size() && starts.size() < 2000; ++i)
+    // The longest stretch of the one laid on every stretch of the other that is as long: either may have something that
+    // the other lacks.
+    const auto longest = [](const std::vector<Spot2>& of) {
+        std::pair<std::size_t, std::size_t> ends{0, 1};
+        const auto length = [&](std::size_t i, std::size_t j) {
+            return std::hypot(of[i].x - of[j].x, of[i].y - of[j].y);
+        };
+        for (std::size_t i = 0; i < of.size(); ++i)
+            for (std::size_t j = i + 1; j < of.size(); ++j)
+                if (length(i, j) > length(ends.first, ends.second)) ends = {i, j};
+        return std::pair{ends, length(ends.first, ends.second)};
+    };
+    const auto [padEnds, padLength] = longest(pads.at);
+    const auto [seenEnds, seenLength] = longest(seen);
+    constexpr std::size_t kMostStarts = 3000;
+    for (std::size_t i = 0; i < pads.at.size() && starts.size() < kMostStarts; ++i)
         for (std::size_t j = 0; j < pads.at.size(); ++j) {
             const double d = std::hypot(pads.at[i].x - pads.at[j].x, pads.at[i].y - pads.at[j].y);
-            if (i != j && std::abs(d - length) < kReach) starts.push_back(fit({{i, a}, {j, b}}, pads, seen));
+            if (i != j && std::abs(d - seenLength) < kReach)
+                starts.push_back(fit({{i, seenEnds.first}, {j, seenEnds.second}}, pads, seen));
+        }
+    for (std::size_t i = 0; i < seen.size() && starts.size() < 2 * kMostStarts; ++i)
+        for (std::size_t j = 0; j < seen.size(); ++j) {
+            const double d = std::hypot(seen[i].x - seen[j].x, seen[i].y - seen[j].y);
+            if (i != j && std::abs(d - padLength) < kReach)
+                starts.push_back(fit({{padEnds.first, i}, {padEnds.second, j}}, pads, seen));
         }
     std::optional<Laid> best;
     std::size_t bestCount = 0;
