@@ -66,7 +66,7 @@ Result<void> PictureWork::find() {
                            "Give a known length, or say that the page is drawn 1:1");
         options.dpi = Dpi{source()->dpi, source()->dpi};
     }
-    options.lookForRuler = options.pairs.empty() && picture->kind() == EvidenceKind::Picture;
+    options.lookForRuler = picture->kind() == EvidenceKind::Picture;  // its marks are no pins, whatever the scale is from
     tool_ = tool_ == Tool::Region ? Tool::None : tool_;
     if (static_cast<double>(picture->width()) * picture->height() < kLargePicture ||
         picture->kind() == EvidenceKind::Dxf) {
@@ -225,7 +225,9 @@ QString PictureWork::scaleWords() const {
 
 QString PictureWork::levelWords() const {
     const ParameterValue* p = document_.open() ? document_.footprint().parameter(chosen_ + ".angle") : nullptr;
+    // As one looks at the picture; never "-0.00".
     const double side = source() != nullptr && source()->fromBelow() ? -1 : 1;
+    const auto hundredths = [](double degrees) { return std::round(100 * degrees) / 100 + 0.0; };
     int lines = 0;
     for (const Reading& r : document_.part().readings)
         lines += r.pick && r.contact == Contact::PictureLevel && r.source == chosen_ ? 1 : 0;
@@ -233,11 +235,11 @@ QString PictureWork::levelWords() const {
         return (lines == 0 ? tr("by the pins: turned %1° ± %2°")
                 : joined() ? tr("by pins and %n line(s): turned %1° ± %2°", nullptr, lines)
                            : tr("by what is level: turned %1° ± %2°"))
-            .arg(side * p->angle->degrees(), 0, 'f', 2)
+            .arg(hundredths(side * p->angle->degrees()), 0, 'f', 2)
             .arg(p->angleDoubt->degrees(), 0, 'f', 2);
     if (found_ && found_->formation)
         return tr("by the pins: turned %1° ± %2°")
-            .arg(found_->angle, 0, 'f', 2)
+            .arg(hundredths(found_->angle), 0, 'f', 2)
             .arg(kNinetyFive * found_->uAngle, 0, 'f', 2);
     return tr("by the pins, once they are found");
 }

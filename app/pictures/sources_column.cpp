@@ -200,7 +200,7 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     auto* cardLine = new QHBoxLayout;
     singles_ = button(tr("Singles"), "takeSingles", "link");
     singles_->setToolTip(tr("Every pin by itself: nothing is taken for known but its place"));
-    compare_ = button(tr("Compare"), "compareFound", "link");
+    compare_ = button(tr("Compare with the footprint"), "compareFound", "link");
     compare_->setToolTip(tr("Lay it over the footprint and show how far each pad is off; nothing is taken over"));
     connect(singles_, &QPushButton::clicked, this, [this] {
         if (const auto done = work_.take(false); !done) view_.say(toQt(done.error().text()));
@@ -211,10 +211,10 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     });
     cardLine->addWidget(take_);
     cardLine->addWidget(singles_);
-    cardLine->addWidget(compare_);
     cardLine->addStretch();
     cardBox->addWidget(formation_);
     cardBox->addLayout(cardLine);
+    cardBox->addWidget(compare_, 0, Qt::AlignLeft);
     layout->addWidget(card_);
     connect(take_, &QPushButton::clicked, this, &SourcesColumn::take);
 
@@ -303,7 +303,7 @@ void SourcesColumn::refreshFound() {
     card_->setVisible(room && found.has_value() && !found->features.empty());
     if (work_.laid() || !found) refreshDeviations();
     if (!found) return;
-    compare_->setText(work_.laid() ? tr("Take it off") : tr("Compare"));
+    compare_->setText(work_.laid() ? tr("Take it off the footprint") : tr("Compare with the footprint"));
     take_->setVisible(found->formation.has_value());
     if (!found->formation) formation_->setText(tr("No formation was recognised in it"));
     if (work_.laid()) {
@@ -354,7 +354,7 @@ void SourcesColumn::refreshDeviations() {
         const QString who =
             pad == nullptr ? toQt(featureWords(document_.part(), d.id)) : tr("pin %1").arg(toQt(pad->number));
         const auto value = [&](double mm) {
-            return (mm >= 0 ? QStringLiteral("+") : QStringLiteral("-")) + view_.value(Length::fromMm(std::abs(mm)), 3);
+            return (mm > -0.0005 ? QStringLiteral("+") : QStringLiteral("-")) + view_.value(Length::fromMm(std::abs(mm)), 3);
         };
         auto* item = new QListWidgetItem(QStringLiteral("%1 x %2  y %3  %4 %5")
                                              .arg(who, -7)
@@ -380,7 +380,8 @@ void SourcesColumn::refresh() {
     partSide_->setChecked(s->face == PictureFace::PartSide);
     show(face_, s->face == PictureFace::NotSaid ? Mark::Watch : Mark::Done,
          s->face == PictureFace::NotSaid      ? tr("Which face of the part do you look at?")
-         : s->face == PictureFace::SolderSide ? tr("underside, mirrored for the sheet")
+         : s->face == PictureFace::SolderSide ? (s->exactScale ? tr("seen from below, shown as it is drawn")
+                                                               : tr("underside, mirrored for the sheet"))
                                               : tr("part side, as the sheet shows it"));
     const bool lengths = std::any_of(
         document_.part().readings.begin(), document_.part().readings.end(),

@@ -72,6 +72,12 @@ public:
     void setVariableInt(const std::string& key, int value, int) override {
         if (key == "$INSUNITS") into_.insUnits = value;
     }
+    void setVariableDouble(const std::string& key, double value, int) override {
+        if (!(value > 0 && value < kFar)) return;
+        if (key == "$DIMTXT") dimText_ = value;
+        if (key == "$DIMSCALE") dimScale_ = value;
+        into_.dimensionHeight = dimText_ * dimScale_;
+    }
     void addBlock(const DL_BlockData& b) override {
         Entities& block = into_.blocks[b.name];
         block = {};
@@ -215,7 +221,7 @@ private:
     }
     void text(Text t) {
         if (t.text.empty() || !fine(t.middle)) return;
-        if (!(t.height > 0 && t.height < kFar) || !std::isfinite(t.turn)) t.height = 1, t.turn = 0;
+        if (!(t.height >= 0 && t.height < kFar) || !std::isfinite(t.turn)) t.height = t.turn = 0;
         if (into().count() < kMostEntities) into().texts.push_back(std::move(t));
     }
 
@@ -233,19 +239,16 @@ private:
         path({{p, q}, false, true});
         const Dot middle = std::hypot(d.mpx, d.mpy) > 0 ? Dot{d.mpx, d.mpy} : Dot{(p.x + q.x) / 2, (p.y + q.y) / 2};
         const double turn = std::remainder(degrees, 180.0);
-        text({middle, textHeight(d), turn, words(d, lengthText(measured)), std::pair{a, b}});
+        text({middle, 0, turn, words(d, lengthText(measured)), std::pair{a, b}});
     }
     void across(const DL_DimensionData& d, Dot a, Dot b, const char* sign) {
         const Dot middle = std::hypot(d.mpx, d.mpy) > 0 ? Dot{d.mpx, d.mpy} : Dot{(a.x + b.x) / 2, (a.y + b.y) / 2};
         path({{a, b}, false, true});
-        text({middle, textHeight(d), 0, words(d, sign + lengthText(std::hypot(b.x - a.x, b.y - a.y) * factor(d))),
-              std::pair{a, b}});
+        text(
+            {middle, 0, 0, words(d, sign + lengthText(std::hypot(b.x - a.x, b.y - a.y) * factor(d))), std::pair{a, b}});
     }
     static double factor(const DL_DimensionData& d) {
         return d.linearFactor > 0 && std::isfinite(d.linearFactor) ? d.linearFactor : 1;
-    }
-    static double textHeight(const DL_DimensionData& d) {
-        return 2.5 * (d.dimScale > 0 && std::isfinite(d.dimScale) ? d.dimScale : 1);
     }
     /// The text of a dimension: what it says itself, "<>" standing for the measured value.
     static std::string words(const DL_DimensionData& d, const std::string& measured) {
@@ -344,6 +347,7 @@ private:
 
     File& into_;
     Entities* block_ = nullptr;
+    double dimText_ = 0, dimScale_ = 1;
     bool open_ = false, spline_ = false, closed_ = false;
     int degree_ = 3;
     std::vector<DL_VertexData> vertices_;

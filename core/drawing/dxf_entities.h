@@ -25,7 +25,7 @@ struct Arc {
 
 struct Text {
     Dot middle;
-    double height = 0, turn = 0;  ///< degrees, counter-clockwise
+    double height = 0, turn = 0;  ///< degrees, counter-clockwise; height 0 of a dimension: that of the file
     std::string text;             ///< cleaned, UTF-8
     std::optional<std::pair<Dot, Dot>> spans;
 };
@@ -49,8 +49,9 @@ struct Entities {
 };
 
 struct File {
-    std::string version;  ///< "AC1015"; empty when the file states none
-    int insUnits = 0;     ///< 0 when it states none
+    std::string version;         ///< "AC1015"; empty when the file states none
+    int insUnits = 0;            ///< 0 when it states none
+    double dimensionHeight = 0;  ///< of the texts of dimensions, as the header states it; 0 when it does not
     Entities model, paper;
     std::map<std::string, Entities> blocks;
     std::size_t skipped = 0;  ///< entities with numbers that are none

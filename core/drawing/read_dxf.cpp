@@ -82,6 +82,15 @@ Result<Drawing> dxfFromText(std::string_view bytes, const std::string& name, std
         return problem("nothing is drawn in it that can be read", name,
                        "Lines, circles, arcs, ellipses, splines, texts and dimensions are read");
 
+    // The header states how high dimensions are written; else as high as other texts, or to be read on the whole page.
+    double written = file.dimensionHeight;
+    if (written <= 0) {
+        std::vector<double> heights;
+        for (const dxf::Text& t : all.texts)
+            if (t.height > 0) heights.push_back(t.height);
+        std::sort(heights.begin(), heights.end());
+        if (!heights.empty()) written = heights[heights.size() / 2];
+    }
     Drawing d;
     d.mmPerUnit = unitOf(file.insUnits);
     const double mm = mmPerUnit ? *mmPerUnit : d.mmPerUnit.value_or(1.0);
@@ -112,9 +121,10 @@ Result<Drawing> dxfFromText(std::string_view bytes, const std::string& name, std
     }
     for (const dxf::Arc& a : all.arcs) d.arcs.push_back({at(a.centre), a.radius * mm * n, -a.from - a.sweep, a.sweep});
     for (const dxf::Text& t : all.texts) {
+        const double height = t.height > 0 ? t.height : written > 0 ? written : std::max(wide, high) / mm / 45;
         DrawnText q;
         q.middle = at(t.middle);
-        q.height = t.height * mm * n;
+        q.height = height * mm * n;
         q.width = 0.6 * q.height * static_cast<double>(t.text.size());
         q.turn = -t.turn;
         q.text = t.text;

@@ -137,6 +137,8 @@ std::string DrawingSheet::dxf(int insUnits, double mmPerUnit, const std::string&
         pair(9, "$INSUNITS");
         pair(70, insUnits);
     }
+    pair(9, "$DIMTXT");
+    pair(40, kTextHeight / scale_ / mmPerUnit);
     pair(0, "ENDSEC");
     pair(0, "SECTION");
     pair(2, "ENTITIES");

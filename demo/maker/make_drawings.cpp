@@ -1,9 +1,18 @@
 // Writes the made-up drawings of the demo: PW-VS11 as PDF and QB-LX4 as PDF and DXF, beside their parts.
 
+#include <cmath>
 #include <cstdio>
 #include <string>
+#include <tuple>
 
 #include "core/base/atomic_file.h"
+#include "core/drawing/evidence.h"
+#include "core/drawing/find_in_drawing.h"
+#include "core/drawing/read_dxf.h"
+#include "core/part/drawing_value.h"
+#include "core/part/edit.h"
+#include "core/part/file.h"
+#include "core/picture/take.h"
 #include "demo/maker/drawing_maker.h"
 
 using namespace punch::maker;
@@ -83,6 +92,71 @@ DrawingSheet sensor() {
     return s;
 }
 
+using namespace punch;
+
+/// The sensor as its user would have made it: leads, tab and faces taken from the DXF, its numbers taken over.
+Part sensorPart(const std::string& dxf) {
+    const Drawing drawing = *dxfFromText(dxf, "drawing.dxf");
+    Evidence evidence;
+    evidence.kind = EvidenceKind::Dxf;
+    evidence.drawing = drawing;
+    Part p = *newRow(4);
+    p.name = "QB-LX4";
+    p.description = "Light sensor that sinks through the board, 4 flat leads, heat tab";
+    p.reference = "B";
+    p.notes = "Everything is from the maker's drawing. Nobody has held the part yet.";
+    Source source = sourceFrom(evidence, {}, "Quillby drawing, part side", "QB-LX4-sources/drawing.dxf");
+    source.face = PictureFace::PartSide;
+    std::string id;
+    std::tie(p, id) = withSource(std::move(p), source);
+    FindOptions options;
+    options.fromBelow = false;
+    Found found = *findInDrawing(drawing, options);
+    // The lens and the body are drawn as a circle and a rectangle of a pin's size.
+    std::vector<std::size_t> none;
+    for (std::size_t i = 0; i < found.features.size(); ++i)
+        if (found.features[i].seen.rim.shape == RimShape::Round || found.features[i].width > 3) none.push_back(i);
+    found = withoutFeatures(std::move(found), none, false);
+    p = *withFound(std::move(p), id, found, {});
+    for (Spot& s : p.spots) {
+        s.kind = SpotKind::Lug;
+        s.name = "heat tab";
+    }
+    const double n = drawing.dpi / 25.4;
+    // The pixel of a place on the drawing: leads are found about its middle.
+    PixelPoint middle{0, 0};
+    for (const FoundFeature& f : found.features)
+        if (f.slot >= 0) middle = {middle.x + f.seen.rim.centre.x / 4, middle.y + f.seen.rim.centre.y / 4};
+    const auto at = [&](double x, double y) { return PixelPoint{middle.x + n * x, middle.y - n * y}; };
+    p = withPick(std::move(p), id, kLeftFace, at(-3.0, 0), 0.05);
+    p = withPick(std::move(p), id, kRightFace, at(3.0, 0), 0.05);
+    p = withPick(std::move(p), id, kFrontFace, at(0, -2.5), 0.05);
+    p = withPick(std::move(p), id, kRearFace, at(0, 2.5), 0.05);
+    const auto take = [&](const std::string& text, const std::string& typed, Contact contact, Axis axis,
+                          const FeatureId& a, const FeatureId& b) {
+        Reading r;
+        r.a = a;
+        r.b = b;
+        r.contact = contact;
+        r.axis = axis;
+        r.source = id;
+        r.drawing = *parseDrawingValue(typed, Unit::Mm);
+        for (const DrawnText& t : drawing.texts)
+            if (t.text == text) r.place = PixelPoint{std::round(t.middle.x), std::round(t.middle.y)};
+        p = withReading(std::move(p), std::move(r));
+    };
+    const auto pins = p.formations[0].pins;
+    const FeatureId tab = p.spots.empty() ? FeatureId() : p.spots.front().id;
+    take("2.54", "2.54", Contact::Centres, Axis::Along, pins[2], pins[3]);
+    take("7.62 ±0.05", "7.62 ±0.05", Contact::Centres, Axis::Across, pins[0], pins[2]);
+    take("4x 0.60 ±0.03", "0.60 ±0.03", Contact::Size, Axis::Along, pins[0], "");
+    take("4x 0.40 ±0.03", "0.40 ±0.03", Contact::Size, Axis::Across, pins[0], "");
+    take("6.0 ±0.1", "6.0 ±0.1", Contact::Size, Axis::Along, kBody, "");
+    take("5.0 ±0.1", "5.0 ±0.1", Contact::Size, Axis::Across, kBody, "");
+    if (!tab.empty()) take("1.20", "1.20", Contact::Size, Axis::Across, tab, "");
+    return p;
+}
+
 int wrote(const punch::Result<void>& done) {
     if (!done) std::fprintf(stderr, "%s\n", done.error().text().c_str());
     return done ? 0 : 1;
@@ -99,5 +173,6 @@ int main(int argc, char** argv) {
     return wrote(punch::writeAllAtomically(folder + "/PW-VS11-sources",
                                            {{"drawing.pdf", socket().pdf(82, 96)}, {"drawing.dxf", socket().dxf()}})) +
            wrote(punch::writeAllAtomically(folder + "/QB-LX4-sources",
-                                           {{"drawing.pdf", sensor().pdf(62, 55)}, {"drawing.dxf", sensor().dxf()}}));
+                                           {{"drawing.pdf", sensor().pdf(62, 55)}, {"drawing.dxf", sensor().dxf()}})) +
+           wrote(savePart(sensorPart(sensor().dxf()), folder + "/QB-LX4.punch"));
 }

@@ -212,7 +212,7 @@ TEST_F(Pictures, NothingOfTheLastPartStaysAndPicturesFollowThePart) {
     ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/HT-SEL6.punch"));
     EXPECT_FALSE(window->pictures().found());
     ASSERT_NE(window->pictures().image(), nullptr);
-    EXPECT_NE(window->pictures().image()->picture().width, scan.picture.width);
+    EXPECT_NE(window->pictures().image()->width(), scan.picture.width);
 }
 
 TEST_F(Pictures, AFaceThatWasWrongTakesTheMirroredPlacesOut) {
