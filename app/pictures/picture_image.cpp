@@ -16,6 +16,11 @@ PictureImage::PictureImage(Evidence evidence, const EvidenceChoice& choice)
         levels_.push_back(std::move(*evidence_.picture));
         evidence_.picture.reset();
         while (std::max(levels_.back().width, levels_.back().height) > 500) levels_.push_back(halved(levels_.back()));
+        // Smaller copies stand ready in the format that the painter is fastest with; of large ones parts are converted.
+        for (std::size_t i = 0; i < levels_.size(); ++i) {
+            const bool small = static_cast<double>(levels_[i].width) * levels_[i].height < 10e6;
+            ready_.push_back(small ? view(i).convertToFormat(QImage::Format_RGB32) : QImage());
+        }
         width_ = levels_.front().width;
         height_ = levels_.front().height;
     } else if (evidence_.drawing) {
@@ -115,7 +120,20 @@ void PictureImage::paintLines(QPainter& painter, const QTransform& toArea, const
     }
 }
 
-void PictureImage::paint(QPainter& painter, const QTransform& toArea, const QRectF& area, double opacity) const {
+/// In the format that the painter is fastest with, with some room around, so that panning and zooming rarely convert.
+const QImage& PictureImage::tileOf(std::size_t level, const QRect& part) const {
+    if (tile_.isNull() || tileLevel_ != level || !tileRegion_.contains(part)) {
+        const QImage image = view(level);
+        const int dx = std::min(part.width() / 8, 160), dy = std::min(part.height() / 8, 160);
+        tileRegion_ = part.adjusted(-dx, -dy, dx, dy) & image.rect();
+        tileLevel_ = level;
+        tile_ = image.copy(tileRegion_).convertToFormat(QImage::Format_RGB32);
+    }
+    return tile_;
+}
+
+void PictureImage::paint(QPainter& painter, const QTransform& toArea, const QRectF& area, double opacity,
+                         bool quick) const {
     bool invertible = false;
     const QRectF seen = toArea.inverted(&invertible).mapRect(area);
     if (!invertible) return;
@@ -135,12 +153,16 @@ void PictureImage::paint(QPainter& painter, const QTransform& toArea, const QRec
         // Pixel i of a level has its middle at (i + 0.5) factor - 0.5; an image is drawn with its corner at its origin.
         const QTransform whole = QTransform(factor, 0, 0, factor, -0.5, -0.5) * toArea;
         const QRectF visible = whole.inverted().mapRect(area);
-        const QImage image = view(level);
+        const QImage image = ready_[level].isNull() ? view(level) : ready_[level];
         const QRect part = visible.toAlignedRect().adjusted(-1, -1, 1, 1) & image.rect();
         if (!part.isEmpty()) {
-            painter.setRenderHint(QPainter::SmoothPixmapTransform, scale * factor < 3);
+            painter.setRenderHint(QPainter::SmoothPixmapTransform, !quick && scale * factor < 3);
             painter.setTransform(whole, true);
-            painter.drawImage(QRectF(part), image, QRectF(part));
+            // What is small, as in the loupe, is drawn as it is and leaves the tile of the sheet alone.
+            if (!ready_[level].isNull() || part.width() * part.height() < 40'000)
+                painter.drawImage(QRectF(part), image, QRectF(part));
+            else if (const QImage& tile = tileOf(level, part); true)
+                painter.drawImage(QRectF(part), tile, QRectF(part.translated(-tileRegion_.topLeft())));
         }
     }
     painter.restore();

@@ -29,22 +29,30 @@ public:
     Result<Found> find(const FindOptions& options) const;
 
     /// Draws what is visible in `area`; `toArea` takes pixels of the picture (centres at whole numbers) to it.
-    void paint(QPainter& painter, const QTransform& toArea, const QRectF& area, double opacity) const;
+    /// `quick` while it is moved: not smoothed.
+    void paint(QPainter& painter, const QTransform& toArea, const QRectF& area, double opacity,
+               bool quick = false) const;
     QImage thumbnail(QSize size) const;
 
 private:
     QImage view(std::size_t level) const;
+    const QImage& tileOf(std::size_t level, const QRect& part) const;
     void paintLines(QPainter& painter, const QTransform& toArea, const QRectF& area) const;
     bool paintFinely(QPainter& painter, const QTransform& toArea, const QRectF& visible, double scale) const;
     Evidence evidence_;
     EvidenceChoice choice_;
     int width_ = 0, height_ = 0;
     std::vector<Picture> levels_;
+    std::vector<QImage> ready_;
     mutable std::optional<Grey> grey_;
     // The part of a page that was drawn last, finer than its picture.
     mutable QImage fine_;
     mutable QRectF fineRegion_;
     mutable double fineness_ = 0;
+    // The part of a level that was drawn last.
+    mutable QImage tile_;
+    mutable QRect tileRegion_;
+    mutable std::size_t tileLevel_ = 0;
 };
 
 }  // namespace punch

@@ -32,8 +32,8 @@ PixelPoint PictureLayer::pixelAt(QPointF at) const {
     return {p.x(), p.y()};
 }
 
-void PictureLayer::paintPicture(QPainter& painter, const QRectF& area) const {
-    if (const PictureImage* image = work_.image()) image->paint(painter, toSheet_, area, work_.opacity());
+void PictureLayer::paintPicture(QPainter& painter, const QRectF& area, bool quick) const {
+    if (const PictureImage* image = work_.image()) image->paint(painter, toSheet_, area, work_.opacity(), quick);
 }
 
 void PictureLayer::paintFace(QPainter& painter, const QRectF& area) const {

@@ -16,7 +16,7 @@ public:
     /// Pixels of the picture to the widget.
     const QTransform& toSheet() const { return toSheet_; }
     PixelPoint pixelAt(QPointF at) const;
-    void paintPicture(QPainter& painter, const QRectF& area) const;
+    void paintPicture(QPainter& painter, const QRectF& area, bool quick = false) const;
     /// Which face the picture shows, at its upper edge, always.
     void paintFace(QPainter& painter, const QRectF& area) const;
     void paintFound(QPainter& painter) const;

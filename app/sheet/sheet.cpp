@@ -35,6 +35,9 @@ Sheet::Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* 
         updateBetween();
         again();
     };
+    settle_.setSingleShot(true);
+    settle_.setInterval(150);
+    connect(&settle_, &QTimer::timeout, this, qOverload<>(&QWidget::update));
     connect(&document_, &Document::changed, this, measured);
     connect(&view_, &ViewState::chosenChanged, this, measured);
     connect(&view_, &ViewState::changed, this, again);
@@ -143,6 +146,7 @@ void Sheet::layOut() {
 
 void Sheet::zoom(double factor) {
     fitted_ = false;
+    settle_.start();
     const QPointF at = mouseIn_ ? mouse_ : QPointF(rect().center());
     const double scale = std::clamp(t_.scale * factor, kLeastScale, kMostScale);
     t_.origin = at + (t_.origin - at) * (scale / t_.scale);
@@ -263,18 +267,18 @@ void Sheet::withPicture(QPainter& painter, const QRectF& area, const std::functi
     }
     const PictureLayer layer(*pictures_, document_, t_);
     if (pictures_->blinking()) {
-        pictures_->blinkShowsPicture() ? layer.paintPicture(painter, area) : over();
+        pictures_->blinkShowsPicture() ? layer.paintPicture(painter, area, settle_.isActive()) : over();
         return;
     }
     if (!pictures_->wipe()) {
-        layer.paintPicture(painter, area);
+        layer.paintPicture(painter, area, settle_.isActive());
         over();
         return;
     }
     const double border = area.left() + *pictures_->wipe() * area.width();
     painter.save();
     painter.setClipRect(QRectF(area.left(), area.top(), border - area.left(), area.height()));
-    layer.paintPicture(painter, area);
+    layer.paintPicture(painter, area, settle_.isActive());
     painter.setClipRect(QRectF(border, area.top(), area.right() - border, area.height()));
     over();
     painter.restore();
@@ -370,6 +374,7 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
                 dragLine();
             } else if (held_.empty()) {
                 fitted_ = false;
+                settle_.start();
                 t_.origin += moved;
                 dragFrom_ = mouse_;
                 layOut();

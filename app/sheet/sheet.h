@@ -7,6 +7,7 @@
 // A click points at a feature, a second click at another; typing a number goes to the entry line. Drag pans, the
 // wheel zooms, F8 fits, F6 turns the part over.
 
+#include <QTimer>
 #include <QTransform>
 #include <QWidget>
 #include <functional>
@@ -89,6 +90,7 @@ private:
     FeatureId held_;        ///< what is loose and being dragged to where it is seen on the part
     std::string heldLine_;  ///< a reading whose dimension line is being dragged
     bool heldVertical_ = false;
+    QTimer settle_;          ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
     bool heldWipe_ = false;  ///< the border between picture and footprint is being dragged
     void dropHeld();
     void dragLine();
