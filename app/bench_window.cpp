@@ -78,8 +78,18 @@ void BenchWindow::build() {
     sources_ = new SourcesColumn(document_, view_, pictures_, column_);
     for (QWidget* w : {static_cast<QWidget*>(library_), static_cast<QWidget*>(measure_), static_cast<QWidget*>(place_),
                        static_cast<QWidget*>(size_), static_cast<QWidget*>(dress_), static_cast<QWidget*>(fit_),
-                       static_cast<QWidget*>(release_), static_cast<QWidget*>(sources_)})
+                       static_cast<QWidget*>(release_)})
         column_->addWidget(w);
+    // With a tool in hand and much found, the column may be longer than the window is high.
+    auto* roomForSources = new QScrollArea(column_);
+    roomForSources->setWidgetResizable(true);
+    roomForSources->setFrameShape(QFrame::NoFrame);
+    roomForSources->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    roomForSources->setWidget(sources_);
+    // As white as the other columns.
+    roomForSources->viewport()->setAutoFillBackground(false);
+    sources_->setAutoFillBackground(false);
+    column_->addWidget(roomForSources);
     middle->addWidget(column_);
     const auto rule = [&] {
         auto* line = new QFrame(central);

@@ -7,9 +7,9 @@
 #include <iostream>
 
 #include "core/base/quantity.h"
+#include "core/drawing/evidence.h"
 #include "core/measure/reading_result.h"
 #include "core/picture/find.h"
-#include "core/picture/read_picture.h"
 
 namespace punch {
 
@@ -103,11 +103,23 @@ int findCommand(const FindArguments& a) {
         if (!region) return failed(region.error());
         options.region = *region;
     }
-    const auto picture = readPicture(a.image);
-    if (!picture) return failed(picture.error());
-    const auto found = findInPicture(*picture, options);
+    EvidenceChoice choice;
+    choice.page = a.page - 1;
+    if (!a.unit.empty()) choice.mmPerUnit = inUnit(1, *unitFromName(a.unit)).mm();
+    const auto evidence = openEvidence(a.image, choice);
+    if (!evidence) return failed(evidence.error());
+    const bool dxf = evidence->kind == EvidenceKind::Dxf;
+    if (dxf && !choice.mmPerUnit && !evidence->drawing->mmPerUnit)
+        return failed({"the DXF does not say its unit", a.image, "Give --unit mm, inch or mil"});
+    if (evidence->kind == EvidenceKind::Pdf && options.pairs.empty() && !options.dpi)
+        return failed({"how large the page draws the part is not known", a.image,
+                       "Give --pair with two places and their distance, or --dpi 600 where it is drawn 1:1"});
+    const auto found = findInEvidence(*evidence, options);
     if (!found) return failed(found.error());
-    for (const std::string& note : picture->notes) fmt::print(stderr, "punch: note: {}\n", note);
+    if (evidence->picture)
+        for (const std::string& note : evidence->picture->notes) fmt::print(stderr, "punch: note: {}\n", note);
+    if (evidence->drawing)
+        for (const std::string& note : evidence->drawing->notes) fmt::print(stderr, "punch: note: {}\n", note);
     for (const std::string& note : found->notes) fmt::print(stderr, "punch: note: {}\n", note);
     if (a.json)
         std::cout << findJson(*found, options.fromBelow);

@@ -1,5 +1,5 @@
 #pragma once
-// punch find: what stands in a picture.
+// punch find: what stands in a picture or a drawing.
 
 #include <string>
 #include <vector>
@@ -13,6 +13,8 @@ struct FindArguments {
     std::vector<std::string> pairs;  ///< "X1,Y1,X2,Y2,LENGTH"
     std::string face;                ///< "part" or "solder"
     std::string region;              ///< "X,Y,W,H" or empty
+    int page = 1;                    ///< of a PDF
+    std::string unit;                ///< of a DXF: "mm", "inch", "mil" or empty
 };
 
 /// Exit code: 0, or 2 with a message.

@@ -137,7 +137,7 @@ int main(int argc, char** argv) {
     FindArguments find;
     auto* findOption =
         app.add_subcommand("find", "Find pins, pads, holes and their formation in a scan (docs/find-json.md)");
-    findOption->add_option("IMAGE", find.image, "PNG, JPEG, TIFF, BMP or WebP")->required();
+    findOption->add_option("IMAGE", find.image, "PNG, JPEG, TIFF, BMP, WebP, PDF or DXF")->required();
     findOption->add_flag("--json", find.json, "as JSON");
     findOption->add_option("--dpi", find.dpi, "scale, instead of a ruler or the file's own dpi");
     findOption->add_option("--pair", find.pairs, "X1,Y1,X2,Y2,LENGTH: two pixels a known length apart; may be repeated")
@@ -145,6 +145,9 @@ int main(int argc, char** argv) {
     findOption->add_option("--face", find.face, "the face that the picture shows")
         ->required()
         ->check(CLI::IsMember({"part", "solder"}));
+    findOption->add_option("--page", find.page, "page of a PDF, from 1");
+    findOption->add_option("--unit", find.unit, "unit of a DXF that does not say it")
+        ->check(CLI::IsMember({"mm", "inch", "mil"}));
     findOption->add_option("--region", find.region, "X,Y,W,H: pixels to look in");
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();

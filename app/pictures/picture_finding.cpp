@@ -66,7 +66,8 @@ Result<void> PictureWork::find() {
                            "Give a known length, or say that the page is drawn 1:1");
         options.dpi = Dpi{source()->dpi, source()->dpi};
     }
-    options.lookForRuler = picture->kind() == EvidenceKind::Picture;  // its marks are no pins, whatever the scale is from
+    options.lookForRuler =
+        picture->kind() == EvidenceKind::Picture;  // its marks are no pins, whatever the scale is from
     tool_ = tool_ == Tool::Region ? Tool::None : tool_;
     if (static_cast<double>(picture->width()) * picture->height() < kLargePicture ||
         picture->kind() == EvidenceKind::Dxf) {

@@ -6,7 +6,6 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
-#include "core/drawing/find_in_drawing.h"
 
 namespace punch {
 
@@ -36,8 +35,7 @@ const Grey* PictureImage::grey() const {
 }
 
 Result<Found> PictureImage::find(const FindOptions& options) const {
-    if (evidence_.kind == EvidenceKind::Dxf) return findInDrawing(*evidence_.drawing, options);
-    return findInPicture(levels_.front(), options);
+    return findIn(evidence_.kind, picture(), drawing(), options);
 }
 
 QImage PictureImage::view(std::size_t level) const {

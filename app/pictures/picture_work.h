@@ -3,7 +3,7 @@
 //
 // Sheet and sources column talk to it; it makes new Parts. What was found but not yet taken lives here alone.
 // picture_work.cpp: which source, and where it lies; picture_finding.cpp: scale, finding, taking, comparing;
-// picture_tools.cpp: what clicks on it mean.
+// picture_tools.cpp: what clicks on it mean; picture_drawing.cpp: numbers of drawings, places, the outline.
 
 #include <QObject>
 #include <QTimer>

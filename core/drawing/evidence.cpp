@@ -88,8 +88,13 @@ Source sourceFrom(const Evidence& e, const EvidenceChoice& choice, const std::st
     return s;
 }
 
+Result<Found> findIn(EvidenceKind kind, const Picture* picture, const Drawing* drawing, const FindOptions& options) {
+    if (kind == EvidenceKind::Dxf) return findInDrawing(*drawing, options);
+    return kind == EvidenceKind::Pdf ? findOnPage(*picture, *drawing, options) : findInPicture(*picture, options);
+}
+
 Result<Found> findInEvidence(const Evidence& e, const FindOptions& options) {
-    return e.kind == EvidenceKind::Dxf ? findInDrawing(*e.drawing, options) : findInPicture(*e.picture, options);
+    return findIn(e.kind, e.picture ? &*e.picture : nullptr, e.drawing ? &*e.drawing : nullptr, options);
 }
 
 }  // namespace punch

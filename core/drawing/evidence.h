@@ -41,7 +41,8 @@ Result<Evidence> openEvidence(const std::string& file, const EvidenceChoice& cho
 Source sourceFrom(const Evidence& evidence, const EvidenceChoice& choice, const std::string& title,
                   const std::string& file);
 
-/// As findInPicture or findInDrawing, whichever it is.
+/// As findInPicture, findOnPage or findInDrawing, whichever it is. `picture` and `drawing` as in Evidence.
+Result<Found> findIn(EvidenceKind kind, const Picture* picture, const Drawing* drawing, const FindOptions& options);
 Result<Found> findInEvidence(const Evidence& evidence, const FindOptions& options);
 
 }  // namespace punch

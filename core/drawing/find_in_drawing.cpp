@@ -154,6 +154,72 @@ std::vector<SeenFeature> featuresDrawn(const Drawing& drawing, const std::option
     return outer;
 }
 
+double lineWidthAround(const Grey& page, const Rim& rim) {
+    constexpr int kRays = 48;
+    constexpr double kStep = 0.25;
+    const double reach = std::clamp(0.5 * rim.height, 8.0, 40.0);
+    const double turn = rim.turn / kDegrees;
+    std::vector<double> widths;
+    for (int i = 0; i < kRays; ++i) {
+        const double t = 2 * std::numbers::pi * (i + 0.5) / kRays;
+        double x = std::cos(t), y = std::sin(t);
+        // From the middle to the rim: of a rectangle to the side that the ray leaves by, and straight out from there.
+        double px = x * rim.width / 2, py = y * rim.width / 2;
+        if (rim.shape != RimShape::Round) {
+            const double k =
+                std::min(rim.width / 2 / std::max(std::abs(x), 1e-9), rim.height / 2 / std::max(std::abs(y), 1e-9));
+            px = k * x;
+            py = k * y;
+            const bool side = std::abs(px) > rim.width / 2 - 1e-6;
+            if (rim.shape == RimShape::Oval && std::abs(px) > (rim.width - rim.height) / 2) continue;
+            x = side ? (px > 0 ? 1 : -1) : 0;
+            y = side ? 0 : (py > 0 ? 1 : -1);
+        }
+        const auto at = [&](double s) {
+            const double qx = px + s * x, qy = py + s * y;
+            return 255 - page.sample(rim.centre.x + std::cos(turn) * qx - std::sin(turn) * qy,
+                                     rim.centre.y + std::sin(turn) * qx + std::cos(turn) * qy);
+        };
+        double most = 0, sum = 0;
+        for (double s = -4; s < reach; s += kStep) most = std::max(most, at(s));
+        bool inside = false;
+        for (double s = -4; s < reach; s += kStep) {
+            const double v = at(s);
+            if (v > 0.5 * most) inside = true;
+            if (inside && v < 0.1 * most) break;  // beyond the line
+            sum += v * kStep;
+        }
+        if (most > 60) widths.push_back(sum / most);
+    }
+    if (widths.size() < 8) return 0;
+    std::nth_element(widths.begin(), widths.begin() + static_cast<std::ptrdiff_t>(widths.size() / 2), widths.end());
+    return widths[widths.size() / 2];
+}
+
+Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOptions& options) {
+    FindOptions plain = options;
+    plain.lookForRuler = false;
+    auto found = findInPicture(page, plain);
+    if (!found) return found;
+    const Grey grey = greyOf(page);
+    std::vector<SeenFeature> drawn;
+    for (const FoundFeature& f : found->features) {
+        if (textNear(texts, f.seen.rim.centre, 0) >= 0) continue;
+        SeenFeature seen = f.seen;
+        if (seen.bright) {
+            const double line = lineWidthAround(grey, seen.rim);
+            if (line < 0.4 * seen.rim.height) {
+                seen.rim.width += line;
+                seen.rim.height += line;
+            }
+        }
+        drawn.push_back(seen);
+    }
+    Found again = proposalFrom(drawn, found->scale, options.fromBelow);
+    again.notes = found->notes;
+    return again;
+}
+
 Result<Found> findInDrawing(const Drawing& drawing, const FindOptions& options) {
     if (options.region) {
         const PixelRegion& r = *options.region;

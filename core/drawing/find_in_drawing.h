@@ -11,6 +11,14 @@ namespace punch {
 std::vector<SeenFeature> featuresDrawn(const Drawing& drawing, const std::optional<PixelRegion>& region,
                                        double mmPerPixel);
 
+/// How wide the line around a rim is drawn, pixels: the darkness along rays outwards from it, over the darkest; the
+/// median of many rays, so that lines that cross do not count. 0 when there is none.
+double lineWidthAround(const Grey& page, const Rim& rim);
+
+/// On a page of a PDF, whose lines are only seen: as findInPicture, but what stands in a text is none, and sizes are
+/// those of the lines' middles (a rim that is found is the inner edge of a line). `texts` are the page's.
+Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOptions& options);
+
 /// As findInPicture; without pairs the drawing's own size holds. `mmPerPixel` is that of the page.
 /// Errors: pairs that say nothing, a region outside the drawing.
 Result<Found> findInDrawing(const Drawing& drawing, const FindOptions& options);

@@ -436,6 +436,27 @@ TEST_F(Pdf, APageHasItsSizeItsTextsAndItsLines) {
     EXPECT_EQ(choiceOf(source).region, part.region);
 }
 
+TEST_F(Pdf, SizesOfWhatIsDrawnAreThoseOfTheLinesMiddles) {
+    DrawingSheet s(120, 80, 2);
+    for (int i = 0; i < 6; ++i) s.circle({2.54 * i - 6.35, 0}, 1.1);
+    s.rectangle(-1.5, 5, 1.5, 7);
+    s.text({0, 12}, 4, "OOO");  // letters are no pins
+    const auto e = openEvidence(write("page.pdf", s.pdf(60, 30)), {});
+    ASSERT_TRUE(e);
+    FindOptions o;
+    o.fromBelow = false;
+    o.pairs = {{{100, 100}, {100 + 40 * 600 / 25.4, 100}, 20, 0.1}};
+    const auto found = findInEvidence(*e, o);
+    ASSERT_TRUE(found) << found.error().text();
+    ASSERT_TRUE(found->formation);
+    ASSERT_EQ(found->formation->positions.size(), 6U);
+    ASSERT_EQ(found->features.size(), 7U) << "six pins and a rectangle";
+    for (std::size_t i = 0; i < 6; ++i) EXPECT_NEAR(found->features[i].width, 1.1, 0.012) << i;
+    EXPECT_NEAR(found->formation->pitch->value, 2.54, 0.003);
+    EXPECT_NEAR(found->features[6].width, 3.0, 0.02);
+    EXPECT_NEAR(found->features[6].height, 2.0, 0.02);
+}
+
 TEST_F(Pdf, BrokenAndLockedOnesAreSaid) {
     DrawingSheet s(50, 40);
     s.circle({0, 0}, 4);
