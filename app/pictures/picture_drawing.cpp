@@ -126,15 +126,16 @@ void PictureWork::closeOutline() {
         // Each side is laid on the edge that runs along it; corners are where sides meet.
         std::vector<std::optional<Edge>> sides(n);
         for (std::size_t i = 0; i + (half_ ? 1 : 0) < n; ++i)
-            sides[i] = edgeNear(*grey, places_[i], places_[(i + 1) % n], 6);
+            sides[i] = edgeNear(*grey, places_[i], places_[(i + 1) % n], edgeReach());
         for (std::size_t i = 0; i < n; ++i) {
             const auto& before = sides[(i + n - 1) % n];
             const auto& after = sides[i];
             if (before && after) {
-                if (const auto c = corner(*before, *after); c && apart(*c, places_[i]) < 10) points[i] = *c;
-            } else if (before && apart(before->b, places_[i]) < 10) {
+                if (const auto c = corner(*before, *after); c && apart(*c, places_[i]) < 1.5 * edgeReach())
+                    points[i] = *c;
+            } else if (before && apart(before->b, places_[i]) < 1.5 * edgeReach()) {
                 points[i] = before->b;
-            } else if (after && apart(after->a, places_[i]) < 10) {
+            } else if (after && apart(after->a, places_[i]) < 1.5 * edgeReach()) {
                 points[i] = after->a;
             }
         }

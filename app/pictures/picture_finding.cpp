@@ -234,7 +234,7 @@ QString PictureWork::levelWords() const {
         lines += r.pick && r.contact == Contact::PictureLevel && r.source == chosen_ ? 1 : 0;
     if (p != nullptr && p->angle && p->angleDoubt)
         return (lines == 0 ? tr("by the pins: turned %1° ± %2°")
-                : joined() ? tr("by pins and %n line(s): turned %1° ± %2°", nullptr, lines)
+                : joined() ? tr("by pins and level lines: turned %1° ± %2°")
                            : tr("by what is level: turned %1° ± %2°"))
             .arg(hundredths(side * p->angle->degrees()), 0, 'f', 2)
             .arg(p->angleDoubt->degrees(), 0, 'f', 2);

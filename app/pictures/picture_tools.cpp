@@ -214,7 +214,7 @@ void PictureWork::readBetween() {
     const bool face = !feature.starts_with(kNew) && isFace(document_.part(), feature);
     const auto edge = [&](PixelPoint a, PixelPoint b) -> Edge {
         if (grey != nullptr)
-            if (const auto found = edgeNear(*grey, a, b, 8)) return *found;
+            if (const auto found = edgeNear(*grey, a, b, edgeReach())) return *found;
         return {a, b, grey == nullptr ? kLeastPickU : kClickU, 0};
     };
     if (how_ == How::RimPlaces) {
@@ -264,7 +264,7 @@ void PictureWork::giveLevel() {
     PixelPoint a = places_[0], b = places_[1];
     double u = kClickU;
     if (const Grey* grey = image()->grey()) {
-        if (const auto edge = edgeNear(*grey, a, b, 8)) {
+        if (const auto edge = edgeNear(*grey, a, b, edgeReach())) {
             a = edge->a;
             b = edge->b;
             u = edge->u;

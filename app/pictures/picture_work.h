@@ -8,6 +8,7 @@
 #include <QObject>
 #include <QTimer>
 #include <QTransform>
+#include <algorithm>
 #include <functional>
 #include <map>
 #include <memory>
@@ -176,6 +177,8 @@ private:
     void pick(const FeatureId& feature, PixelPoint at, double u, std::optional<double> size, double uSize,
               const QString& words);
     void closeOutline();
+    /// How far beside two clicks an edge is looked for: what a hand is off by on the screen, pixels of the picture.
+    double edgeReach() const { return std::clamp(0.8 * reach_, 8.0, 40.0); }
     void keepBroughtIn(const QString& file, const EvidenceChoice& choice, std::shared_ptr<PictureImage> image,
                        const QStringList& notes);
     void showFound(Result<Found> found);

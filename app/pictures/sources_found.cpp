@@ -48,8 +48,7 @@ void SourcesColumn::refreshFound() {
                             .arg(view_.length(Length::fromMm(laid.rms), 3));
         if (!laid.alone.empty())
             words += tr("; nothing for %1").arg(toQt(featureWords(document_.part(), laid.alone.front())));
-        if (!laid.surplus.empty())
-            words += tr("; %n more in the picture", nullptr, static_cast<int>(laid.surplus.size()));
+        if (!laid.surplus.empty()) words += tr("; %1 more in the picture").arg(laid.surplus.size());
         formation_->setText(words);
         return;
     }

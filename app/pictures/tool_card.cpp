@@ -361,7 +361,8 @@ void ToolCard::refresh() {
         case Tool::Outline:
             words = n == 0 ? tr("Click corner after corner. A click on the first one, or Enter, closes it; Backspace "
                                 "takes one back")
-                           : tr("%n place(s) so far. Enter closes it, Backspace takes one back", nullptr, n);
+                           : (n == 1 ? tr("One place so far.") : tr("%1 places so far.").arg(n)) +
+                                 tr(" Enter closes it, Backspace takes one back");
             break;
         case Tool::None: break;
     }

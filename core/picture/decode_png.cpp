@@ -113,7 +113,12 @@ Result<Decoded> png(std::string_view bytes, const std::string& name) {
     s.png = png_create_read_struct(PNG_LIBPNG_VER_STRING, &s.reader, onError, onWarning);
     s.info = png_create_info_struct(s.png);
     png_set_read_fn(s.png, &s.reader, readBytes);
-    if (decodeInto(s, name)) return std::move(s.out);
+    if (decodeInto(s, name)) {
+        // What animates a PNG stands before its first picture, which is whole.
+        if (bytes.substr(0, bytes.find("IDAT")).find("acTL") != std::string_view::npos)
+            s.out.picture.notes.emplace_back("animated: the first picture is taken");
+        return std::move(s.out);
+    }
     if (s.isRefused) return tl::make_unexpected(s.refused);
     return broken(name, s.reader.message);
 }

@@ -9,6 +9,8 @@
 #include <filesystem>
 #include <fstream>
 
+#include <zlib.h>
+
 #include "core/picture/rim.h"
 #include "demo/maker/scan_maker.h"
 
@@ -25,6 +27,18 @@ Picture gradient(int width, int height, int channels) {
             for (int c = 0; c < channels; ++c)
                 p.data.push_back(static_cast<std::uint8_t>((x * 3 + y * 5 + c * 40) % 256));
     return p;
+}
+
+/// With a chunk that says how many pictures follow, after the header.
+std::string animatedPng(const Picture& p) {
+    std::string png = maker::pngBytes(p, 600);
+    const std::string body("acTL\0\0\0\x02\0\0\0\0", 12);
+    const auto crc = static_cast<std::uint32_t>(crc32(0, reinterpret_cast<const Bytef*>(body.data()), 12));
+    std::string chunk("\0\0\0\x08", 4);
+    chunk += body;
+    for (int shift = 24; shift >= 0; shift -= 8) chunk += static_cast<char>((crc >> shift) & 0xFF);
+    png.insert(8 + 25, chunk);  // behind the signature and IHDR
+    return png;
 }
 
 std::string jpegBytes(const Picture& p, J_COLOR_SPACE space, int components, bool exifTurned) {
@@ -245,6 +259,16 @@ TEST(Rim, CirclesThroughPoints) {
     ASSERT_TRUE(c);
     EXPECT_NEAR(c->radius, 10, 1e-9);
     EXPECT_NEAR(c->centre.x, 0, 1e-9);
+}
+
+TEST(Pictures, OfAnAnimatedOneTheFirstIsTakenAndItIsSaid) {
+    const Picture p = gradient(9, 7, 1);
+    const auto read = pictureFromBytes(animatedPng(p), "moving.png");
+    ASSERT_TRUE(read) << read.error().text();
+    EXPECT_EQ(read->data, p.data);
+    ASSERT_EQ(read->notes.size(), 1U);
+    EXPECT_NE(read->notes[0].find("animated"), std::string::npos);
+    EXPECT_TRUE(pictureFromBytes(maker::pngBytes(p, 600), "still.png")->notes.empty());
 }
 
 }  // namespace
