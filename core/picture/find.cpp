@@ -8,6 +8,7 @@
 #include <numeric>
 
 #include "core/measure/standard_sizes.h"
+#include "core/picture/look_again.h"
 
 namespace punch {
 
@@ -226,6 +227,16 @@ Result<Found> findInPicture(const Picture& picture, const FindOptions& options) 
         found.features.push_back(feature);
     }
     workOut(found, options.fromBelow);
+    // Faint ones, where the pattern of the others expects them.
+    if (const auto more = seenOnSecondLook(grey, found); !more.empty()) {
+        for (const SeenFeature& f : more) {
+            if (options.region && !region.contains(f.rim.centre.x, f.rim.centre.y)) continue;
+            FoundFeature feature;
+            feature.seen = f;
+            found.features.push_back(feature);
+        }
+        workOut(found, options.fromBelow);
+    }
     if (found.features.empty())
         found.notes.emplace_back("nothing with a clear rim was found here: choose another region, or pick by hand");
     return found;

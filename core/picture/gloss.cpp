@@ -80,6 +80,7 @@ Window withoutGloss(const Grey& grey, const RimGuess& g) {
     if (inside.size() < 9) return w;
     const Shade shade = shadeOf(std::move(inside));
     std::uint8_t* v = w.grey.data.data();
+    double taken = 0;
     for (int y = w.top; y < bottom; ++y)
         for (int x = w.left; x < right; ++x, ++v) {
             // Beyond the feature the plane goes on only a little: it was not seen there.
@@ -87,8 +88,10 @@ Window withoutGloss(const Grey& grey, const RimGuess& g) {
             const double dy = std::clamp(y - g.centre.y, -0.6 * g.width, 0.6 * g.width);
             const double cap = sign * (shade.at(dx, dy) + kGlossAbove * shade.scatter);
             const double cut = g.bright ? std::min<double>(*v, cap) : std::max<double>(*v, cap);
+            taken += std::abs(*v - cut);
             *v = static_cast<std::uint8_t>(std::clamp(std::lround(cut), 0L, 255L));
         }
+    w.taken = taken / std::max(g.width * g.height, 1.0);
     return w;
 }
 

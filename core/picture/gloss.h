@@ -8,6 +8,7 @@ namespace punch {
 /// A part of a picture; (0, 0) of it is (left, top) of the picture.
 struct Window {
     Grey grey;
+    double taken = 0;  ///< mean level taken off as gloss, over the feature
     int left = 0, top = 0;
 };
 

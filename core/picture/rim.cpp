@@ -77,12 +77,20 @@ std::optional<Rim> fitRimIn(const Grey& grey, const RimGuess& guess) {
 
 }  // namespace
 
+/// Pixels that gloss may still shift a rim by, of which as much was taken off as the rim has contrast. From scenes with
+/// known truth (tests/core/finding_test.cpp).
+constexpr double kGlossU = 0.5;
+
 std::optional<Rim> fitRim(const Grey& grey, const RimGuess& guess) {
     if (grey.width < 3 || grey.height < 3 || !(guess.width > 0) || !(guess.height > 0)) return {};
     const Window w = withoutGloss(grey, guess);
     RimGuess g = guess;
     g.centre = {guess.centre.x - w.left, guess.centre.y - w.top};
     auto rim = fitRimIn(w.grey, g);
+    if (rim) {
+        rim->gloss = w.taken / std::max(std::abs(rim->contrast), 1.0);
+        rim->u = std::hypot(rim->u, kGlossU * std::min(rim->gloss, 1.0));
+    }
     if (rim) rim->centre = {rim->centre.x + w.left, rim->centre.y + w.top};
     return rim;
 }

@@ -32,6 +32,7 @@ struct Rim {
     double scatter = 0;            ///< r.m.s. of the edge points about the fit, pixels
     double contrast = 0;           ///< grey levels, inside less outside
     double blur = 0;               ///< standard deviation of the edge, pixels
+    double gloss = 0;              ///< taken off inside before the rim was looked for: mean level over the contrast
 };
 
 /// Where to look.

@@ -2,6 +2,7 @@
 // What the fits of rims share: edge points, robust weights, and what the points say besides where they lie. Only the
 // fits of this folder use it. Pixels, y down; grey levels.
 
+#include <algorithm>
 #include <numbers>
 #include <vector>
 
@@ -11,6 +12,8 @@ namespace punch {
 
 inline constexpr double kDegrees = 180 / std::numbers::pi;
 inline constexpr double kNoiseLength = 3.0;  ///< pixels along a rim from which edge points err independently
+/// On a small rim neighbouring rays share more of their pixels.
+inline double noiseLength(double radius) { return kNoiseLength * (1 + 26 / std::max(radius * radius, 4.0)); }
 inline constexpr double kShading =
     6.0;  ///< pixels², by the radius: what slopes that differ by their mean pull an edge off
 inline constexpr double kFarPoint = 1.5;  ///< pixels: points farther off than this count as if they were at it

@@ -153,7 +153,7 @@ std::optional<Rim> fitRectangle(const Grey& grey, const RimGuess& guess) {
     for (const SidePoint& p : points) plain.push_back({p.x, p.y, p.slope, p.blur2});
     rim.blur = std::sqrt(meanBlur2(plain));
     // Points 1.5 pixels apart share noise.
-    const double share = std::sqrt(kNoiseLength / 1.5);
+    const double share = std::sqrt(noiseLength((s.w + s.h) / 4) / 1.5);
     const auto u = [&](int i) { return fit->spread * share * std::sqrt(std::max(fit->cofactors(i, i), 0.0)); };
     rim.u = std::max(
         std::hypot(std::max(u(0), u(1)), kShading / std::max((s.w + s.h) / 4, 2.0) * shadingOf(plain, rim.centre)),

@@ -62,7 +62,7 @@ std::optional<RoundFit> fitCircle(const std::vector<RimPoint>& points, PixelPoin
 }
 
 double uOfCentre(double scatter, double perimeter, double used, double shading) {
-    const double independent = std::min(used, perimeter / kNoiseLength);
+    const double independent = std::min(used, perimeter / noiseLength(perimeter / 6.28));
     const double noise = scatter * std::sqrt(2.0 / std::max(independent, 2.0));
     return std::max(std::hypot(noise, kShading / std::max(perimeter / 6.28, 2.0) * shading), kLeastPickU);
 }

@@ -184,5 +184,37 @@ TEST(Find, NothingThereAndNoScaleAreSaid) {
     EXPECT_TRUE(findInPicture(dot, options));
 }
 
+TEST(Find, AFaintPinIsSeenWhereThePatternExpectsIt) {
+    // Low contrast, full gloss, 300 dpi: alone too faint.
+    const testing::TrueScene t = testing::randomScene(177, 300);
+    const maker::Scan scan = maker::makeScan(t.scene);
+    FindOptions o;
+    o.fromBelow = t.scene.fromBelow;
+    o.lookForRuler = false;
+    const auto found = findInPicture(scan.picture, o);
+    ASSERT_TRUE(found);
+    for (std::size_t i = 0; i < t.pins; ++i)
+        EXPECT_TRUE(std::any_of(found->features.begin(), found->features.end(), [&](const FoundFeature& f) {
+            return std::hypot(f.seen.rim.centre.x - scan.places[i].x, f.seen.rim.centre.y - scan.places[i].y) < 2;
+        })) << i;
+    ASSERT_TRUE(found->formation);
+    EXPECT_EQ(found->formation->positions.size(), t.pins);
+}
+
+TEST(Find, AGapStaysAGapOnTheSecondLook) {
+    maker::Scene s = withRuler();
+    s.dust = 60;
+    s.things = maker::rowOfPins(9, 2.54, 0.9);
+    s.things.erase(s.things.begin() + 4);
+    for (std::uint32_t seed = 1; seed < 9; ++seed) {
+        s.seed = seed;
+        const auto found = findInPicture(maker::makeScan(s).picture, {});
+        ASSERT_TRUE(found);
+        ASSERT_TRUE(found->formation);
+        EXPECT_EQ(found->formation->positions.size(), 8U) << seed;
+        EXPECT_EQ(found->formation->leftOut.size(), 1U) << seed;
+    }
+}
+
 }  // namespace
 }  // namespace punch
