@@ -213,6 +213,7 @@ void PictureWork::readBetween() {
     const Grey* grey = image()->grey();
     const bool face = !feature.starts_with(kNew) && isFace(document_.part(), feature);
     const auto edge = [&](PixelPoint a, PixelPoint b) -> Edge {
+        if (const auto drawn = drawnAlong(a, b)) return {drawn->first, drawn->second, kLeastPickU, 1};
         if (grey != nullptr)
             if (const auto found = edgeNear(*grey, a, b, edgeReach())) return *found;
         return {a, b, grey == nullptr ? kLeastPickU : kClickU, 0};
@@ -260,10 +261,21 @@ void PictureWork::readBetween() {
     pick(feature, *at, u, {}, 0, tr("corner of two edges, ± %1 pixels").arg(kNinetyFive * u, 0, 'f', 2));
 }
 
+std::optional<std::pair<PixelPoint, PixelPoint>> PictureWork::drawnAlong(PixelPoint a, PixelPoint b) const {
+    if (image()->kind() != EvidenceKind::Dxf) return {};
+    const auto one = pieceNear(*image()->drawing(), a, reach_);
+    const auto other = pieceNear(*image()->drawing(), b, reach_);
+    return one && other && *one == *other ? one : std::nullopt;
+}
+
 void PictureWork::giveLevel() {
     PixelPoint a = places_[0], b = places_[1];
     double u = kClickU;
-    if (const Grey* grey = image()->grey()) {
+    if (const auto drawn = drawnAlong(a, b)) {
+        a = drawn->first;
+        b = drawn->second;
+        u = kLeastPickU;
+    } else if (const Grey* grey = image()->grey()) {
         if (const auto edge = edgeNear(*grey, a, b, edgeReach())) {
             a = edge->a;
             b = edge->b;

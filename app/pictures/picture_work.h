@@ -174,6 +174,8 @@ private:
     void readHere(PixelPoint at);
     void readBetween();
     void giveLevel();
+    /// The straight piece of a DXF that both places lie on.
+    std::optional<std::pair<PixelPoint, PixelPoint>> drawnAlong(PixelPoint a, PixelPoint b) const;
     void pick(const FeatureId& feature, PixelPoint at, double u, std::optional<double> size, double uSize,
               const QString& words);
     void closeOutline();

@@ -2,6 +2,7 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QShortcut>
 #include <QVBoxLayout>
 
 #include "app/qt_text.h"
@@ -106,6 +107,9 @@ ToolCard::ToolCard(Document& document, ViewState& view, PictureWork& work, QWidg
     outline_ = buildOutline();
     for (QWidget* w : {read_, dimension_, outline_}) box->addWidget(w);
 
+    auto* away = new QShortcut(Qt::Key_Escape, this);
+    away->setContext(Qt::WidgetWithChildrenShortcut);
+    connect(away, &QShortcut::activated, this, [this] { work_.setTool(Tool::None); });
     connect(&work_, &PictureWork::lengthWanted, this, [this] {
         refresh();
         length_->setFocus();

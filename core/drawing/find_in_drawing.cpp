@@ -160,6 +160,7 @@ double lineWidthAround(const Grey& page, const Rim& rim) {
     const double reach = std::clamp(0.5 * rim.height, 8.0, 40.0);
     const double turn = rim.turn / kDegrees;
     std::vector<double> widths;
+    double darkest = 0;
     for (int i = 0; i < kRays; ++i) {
         const double t = 2 * std::numbers::pi * (i + 0.5) / kRays;
         double x = std::cos(t), y = std::sin(t);
@@ -189,9 +190,11 @@ double lineWidthAround(const Grey& page, const Rim& rim) {
             if (inside && v < 0.1 * most) break;  // beyond the line
             sum += v * kStep;
         }
-        if (most > 60) widths.push_back(sum / most);
+        darkest = std::max(darkest, most);
+        if (most > 60) widths.push_back(sum);
     }
     if (widths.size() < 8) return 0;
+    for (double& w : widths) w /= darkest;
     std::nth_element(widths.begin(), widths.begin() + static_cast<std::ptrdiff_t>(widths.size() / 2), widths.end());
     return widths[widths.size() / 2];
 }
@@ -208,7 +211,7 @@ Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOp
         SeenFeature seen = f.seen;
         if (seen.bright) {
             const double line = lineWidthAround(grey, seen.rim);
-            if (line < 0.4 * seen.rim.height) {
+            if (line < seen.rim.height) {
                 seen.rim.width += line;
                 seen.rim.height += line;
             }

@@ -9,6 +9,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/atomic_file.h"
+#include "demo/maker/drawing_maker.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -108,6 +109,48 @@ TEST_F(CommandLine, UnreadableIsAMessage) {
     EXPECT_EQ(punchRun("--help").code, 0);
     EXPECT_EQ(*readWhole(folder / "bad.punch"), "{\"punchbit\": 1, \"readings\": [")
         << "a file that is not understood is left alone";
+}
+
+TEST_F(CommandLine, FindReadsPagesAndDxf) {
+    maker::DrawingSheet sheet(100, 80);
+    for (int i = 0; i < 6; ++i) sheet.circle({2.54 * i, 0}, 1.0);
+    const auto write = [&](const char* name, const std::string& bytes) {
+        std::ofstream(folder / name, std::ios::binary) << bytes;
+        return (folder / name).string();
+    };
+    const std::string dxf = write("row.dxf", sheet.dxf());
+    const Outcome found = punchRun("find " + dxf + " --face part --json");
+    ASSERT_EQ(found.code, 0) << found.out;
+    const auto json = nlohmann::json::parse(found.out);
+    EXPECT_EQ(json["scale"]["from"], "drawing");
+    EXPECT_EQ(json["formation"]["kind"], "row");
+    EXPECT_EQ(json["formation"]["pins"], 6);
+    EXPECT_NEAR(json["formation"]["pitch"]["value"].get<double>(), 2.54, 1e-6);
+    EXPECT_EQ(json["features"].size(), 6U);
+    // Without a unit it asks for one, and takes it.
+    const std::string bare = write("bare.dxf", sheet.dxf(0, 25.4));
+    const Outcome asked = punchRun("find " + bare + " --face part --json");
+    EXPECT_EQ(asked.code, 2);
+    EXPECT_NE(asked.out.find("--unit"), std::string::npos) << asked.out;
+    const Outcome inches = punchRun("find " + bare + " --face part --json --unit inch");
+    ASSERT_EQ(inches.code, 0) << inches.out;
+    EXPECT_NEAR(nlohmann::json::parse(inches.out)["formation"]["pitch"]["value"].get<double>(), 2.54, 1e-6);
+    EXPECT_EQ(punchRun("find " + bare + " --face part --unit ell").code, 2);
+    // A page says nothing about its scale.
+    const std::string pdf = write("row.pdf", sheet.pdf(40, 40));
+    const Outcome page = punchRun("find " + pdf + " --face part --json");
+    EXPECT_EQ(page.code, 2);
+    EXPECT_NE(page.out.find("--pair"), std::string::npos) << page.out;
+    const Outcome scaled = punchRun("find " + pdf + " --face part --json --dpi 600");
+    ASSERT_EQ(scaled.code, 0) << scaled.out;
+    const auto seen = nlohmann::json::parse(scaled.out);
+    EXPECT_NEAR(seen["formation"]["pitch"]["value"].get<double>(), 2.54, 0.003);
+    EXPECT_NEAR(seen["features"][0]["width"].get<double>(), 1.0, 0.02);
+    const Outcome none = punchRun("find " + pdf + " --face part --page 2 --dpi 600");
+    EXPECT_EQ(none.code, 2);
+    EXPECT_NE(none.out.find("no page 2"), std::string::npos) << none.out;
+    EXPECT_EQ(punchRun("find " + pdf + " --face part --page 0 --dpi 600").code, 2);
+    EXPECT_EQ(punchRun("find " + write("x.dxf", "hello") + " --face part").code, 2);
 }
 
 }  // namespace
