@@ -149,7 +149,10 @@ struct VoltagePair {
     FeatureId a, b;
     Voltage peak;
     Length gap, needed;
-    Length gapDoubt;
+    // Of IEC 60664-1: what the distance has to be through air and over the surface, and from which voltages.
+    std::optional<Length> clearance, creepage;
+    Voltage impulse, rms;
+    std::string refused;  ///< why the standard asks for nothing here: a table ends; `needed` is 0 then
 };
 
 /// A potential's distance around its pins, for the halo lens.

@@ -113,7 +113,10 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     give->setObjectName("addPotential");
     add(give);
     connect(give, &QPushButton::clicked, this, &SizeStation::addPotential);
-    choice<VoltageColumn>(
+    choice<VoltageStandard>(
+        tr("Distances by"), "voltageStandard", [](const Part& p) { return p.rules.standard; },
+        [](Part& p, VoltageStandard s) { p.rules.standard = s; });
+    column_ = choice<VoltageColumn>(
         tr("IPC-2221B column"), "voltageColumn", [](const Part& p) { return p.rules.column; },
         [](Part& p, VoltageColumn c) { p.rules.column = c; },
         {{VoltageColumn::B1, tr("B1 inner")},
@@ -123,8 +126,84 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
          {VoltageColumn::A5, tr("A5 coated")},
          {VoltageColumn::A6, tr("A6 bare lead")},
          {VoltageColumn::A7, tr("A7 coated lead")}});
+    buildIec();
     stretch();
     connectRefresh();
+}
+
+/// What IEC 60664-1 has to know.
+void SizeStation::buildIec() {
+    iec_ = {choice<OvervoltageCategory>(
+                tr("Overvoltage category"), "iecCategory", [](const Part& p) { return p.rules.iec.category; },
+                [](Part& p, OvervoltageCategory c) { p.rules.iec.category = c; }),
+            choice<PollutionDegree>(
+                tr("Pollution degree"), "iecPollution", [](const Part& p) { return p.rules.iec.pollution; },
+                [](Part& p, PollutionDegree d) { p.rules.iec.pollution = d; }),
+            choice<MaterialGroup>(
+                tr("Material group"), "iecGroup", [](const Part& p) { return p.rules.iec.group; },
+                [](Part& p, MaterialGroup g) { p.rules.iec.group = g; },
+                {{MaterialGroup::I, tr("I, CTI from 600")},
+                 {MaterialGroup::II, tr("II, from 400")},
+                 {MaterialGroup::III, tr("III, FR-4")}}),
+            choice<Insulation>(
+                tr("Insulation"), "iecInsulation", [](const Part& p) { return p.rules.iec.insulation; },
+                [](Part& p, Insulation i) { p.rules.iec.insulation = i; })};
+    altitude_ = textField(this, "iecAltitude");
+    altitude_->setFont(theme::digits());
+    altitude_->setAlignment(Qt::AlignRight);
+    row(tr("Altitude, m"), altitude_, "iecAltitude");
+    iec_.push_back(altitude_);
+    connect(altitude_, &QLineEdit::editingFinished, this, [this] {
+        if (!altitude_->isModified()) return;
+        const auto metres = parseNumber(altitude_->text().toStdString());
+        if (!metres || *metres < -500 || *metres > 10000) {
+            markWrong(altitude_, true);
+            view_.say(metres ? tr("Altitude: the table goes up to 10000 m; no factor is known above")
+                             : toQt(metres.error().text()));
+            return;
+        }
+        altitude_->setModified(false);
+        markWrong(altitude_, false);
+        view_.say({});
+        Part next = document_.part();
+        next.rules.iec.altitude = *metres;
+        document_.apply(tr("altitude"), std::move(next));
+    });
+    iec_.push_back(check(
+        tr("columns of printed wiring"), "iecPrintedWiring", [](const Part& p) { return p.rules.iec.printedWiring; },
+        [](Part& p, bool on) { p.rules.iec.printedWiring = on; }));
+    iec_.push_back(check(
+        tr("under a qualified coating"), "iecCoating", [](const Part& p) { return p.rules.iec.qualifiedCoating; },
+        [](Part& p, bool on) { p.rules.iec.qualifiedCoating = on; }));
+}
+
+void SizeStation::refreshVoltage() {
+    const Part& part = document_.part();
+    const Footprint& f = document_.footprint();
+    const bool iec = part.rules.standard == VoltageStandard::Iec60664;
+    column_->setEnabled(!iec);
+    for (QWidget* field : iec_) field->setEnabled(iec);
+    if (!altitude_->hasFocus() && !altitude_->property("wrong").toBool())
+        altitude_->setText(QString::number(part.rules.iec.altitude));
+    if (f.voltages.empty()) {
+        voltageResult_->setText(part.potentials.empty() ? tr("None named: no voltage distance is checked.")
+                                                        : tr("One potential only: nothing to keep apart."));
+        return;
+    }
+    const VoltagePair& w = f.voltages.front();
+    const QString who = tr("Worst pair %1 and %2: %3 apart")
+                            .arg(toQt(featureWords(part, w.a)), toQt(featureWords(part, w.b)), view_.length(w.gap, 2));
+    if (!w.refused.empty())
+        voltageResult_->setText(tr("%1. No distance is known: %2.").arg(who, toQt(w.refused)));
+    else if (w.clearance && w.creepage)
+        voltageResult_->setText(tr("%1. Clearance %2 at %3 V impulse, creepage %4 at %5 V r.m.s.")
+                                    .arg(who, view_.length(*w.clearance, 2))
+                                    .arg(w.impulse.volts(), 0, 'f', 0)
+                                    .arg(view_.length(*w.creepage, 2))
+                                    .arg(w.rms.volts(), 0, 'f', 0));
+    else
+        voltageResult_->setText(
+            tr("%1, %2 asked at %3 V peak.").arg(who, view_.length(w.needed, 2)).arg(w.peak.volts(), 0, 'f', 0));
 }
 
 void SizeStation::addPotential() {
@@ -233,16 +312,7 @@ void SizeStation::refresh() {
         lay->addWidget(drop);
         potentialRows_->addWidget(box);
     }
-    if (f.voltages.empty())
-        voltageResult_->setText(part.potentials.empty() ? tr("None named: no voltage distance is checked.")
-                                                        : tr("One potential only: nothing to keep apart."));
-    else {
-        const VoltagePair& w = f.voltages.front();
-        voltageResult_->setText(tr("Worst pair %1 and %2: %3 apart, %4 asked at %5 V peak.")
-                                    .arg(toQt(featureWords(part, w.a)), toQt(featureWords(part, w.b)),
-                                         view_.length(w.gap, 2), view_.length(w.needed, 2))
-                                    .arg(w.peak.volts(), 0, 'f', 0));
-    }
+    refreshVoltage();
 }
 
 }  // namespace punch

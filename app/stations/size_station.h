@@ -15,6 +15,8 @@ public:
 private:
     void refresh() override;
     void addPotential();
+    void buildIec();
+    void refreshVoltage();
     WrappedLabel* result_;
     WrappedLabel* pegResult_;
     LengthEdit* ring_;
@@ -28,6 +30,9 @@ private:
     QWidget* potentials_;
     QVBoxLayout* potentialRows_;
     WrappedLabel* voltageResult_;
+    QComboBox* column_;
+    std::vector<QWidget*> iec_;  ///< fields that only IEC 60664-1 asks for
+    QLineEdit* altitude_;
 };
 
 }  // namespace punch

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/clear/iec60664.h"
 #include "core/clear/ipc2221_table61.h"
 
 namespace punch {
@@ -34,12 +35,50 @@ RoundedPolygon maskOpening(const Pad& pad) {
     return landShape(larger);
 }
 
-Voltage peakBetween(const Potential& a, const Potential& b) {
+namespace {
+
+/// D.c. and a.c. r.m.s. parts of the voltage between two potentials.
+std::pair<Voltage, Voltage> partsBetween(const Potential& a, const Potential& b) {
     const auto dc = [](const Potential& p) { return p.kind == PotentialKind::Dc ? p.volts : Voltage(); };
     const auto ac = [](const Potential& p) { return p.kind == PotentialKind::Ac ? p.volts : Voltage(); };
     const bool oneSource = a.kind == PotentialKind::Dc || b.kind == PotentialKind::Dc || a.source == b.source;
     const Voltage alternating = oneSource ? abs(ac(a) - ac(b)) : ac(a) + ac(b);
-    return abs(dc(a) - dc(b)) + std::sqrt(2.0) * alternating;
+    return {abs(dc(a) - dc(b)), alternating};
+}
+
+}  // namespace
+
+Voltage peakBetween(const Potential& a, const Potential& b) {
+    const auto [dc, ac] = partsBetween(a, b);
+    return dc + std::sqrt(2.0) * ac;
+}
+
+Voltage rmsBetween(const Potential& a, const Potential& b) {
+    const auto [dc, ac] = partsBetween(a, b);
+    return Voltage::fromVolts(std::hypot(dc.volts(), ac.volts()));
+}
+
+VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential& b) {
+    VoltagePair pair;
+    pair.peak = peakBetween(a, b);
+    pair.rms = rmsBetween(a, b);
+    if (rules.standard == VoltageStandard::Ipc2221) {
+        pair.needed = ipc2221Spacing(rules.column, pair.peak);
+        return pair;
+    }
+    const auto isMains = [](const Potential& p) { return p.kind == PotentialKind::Ac && p.source == "mains"; };
+    const Voltage toNeutral = abs(a.volts) < abs(b.volts) ? abs(b.volts) : abs(a.volts);
+    const auto ask = iecAsk(rules.iec, pair.rms, pair.peak, toNeutral, isMains(a) || isMains(b));
+    if (!ask) {
+        pair.refused = ask.error().what;
+        return pair;
+    }
+    pair.clearance = ask->clearance;
+    pair.creepage = ask->creepage;
+    pair.impulse = ask->impulse;
+    pair.rms = ask->rms;
+    pair.needed = ask->needed();
+    return pair;
 }
 
 std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads) {
@@ -86,15 +125,14 @@ std::vector<VoltagePair> voltagePairs(const Part& part, const std::vector<Pad>& 
             const Potential* a = potentialOf(part, pads[i].id);
             const Potential* b = potentialOf(part, pads[k].id);
             if (a == nullptr || b == nullptr || a == b) continue;
-            VoltagePair pair;
+            VoltagePair pair = askedBetween(part.rules, *a, *b);
             pair.a = pads[i].id;
             pair.b = pads[k].id;
-            pair.peak = peakBetween(*a, *b);
-            pair.needed = ipc2221Spacing(part.rules.column, pair.peak);
             pair.gap = gap(landShape(pads[i]), landShape(pads[k]));
             pairs.push_back(pair);
         }
     std::stable_sort(pairs.begin(), pairs.end(), [](const VoltagePair& x, const VoltagePair& y) {
+        if (x.refused.empty() != y.refused.empty()) return y.refused.empty();
         // Whole nanometres, so that equal pairs keep their order.
         return std::nearbyint((x.gap - x.needed).nm()) < std::nearbyint((y.gap - y.needed).nm());
     });
@@ -106,7 +144,7 @@ std::vector<Halo> halos(const Part& part) {
     for (const Potential& p : part.potentials) {
         Length needed;
         for (const Potential& q : part.potentials)
-            if (&q != &p) needed = max(needed, ipc2221Spacing(part.rules.column, peakBetween(p, q)));
+            if (&q != &p) needed = max(needed, askedBetween(part.rules, p, q).needed);
         const std::string volts = fmt::format("{:g} V{}", p.volts.volts(), p.kind == PotentialKind::Dc ? " d.c." : "");
         for (const FeatureId& pin : p.pins)
             if (formationOf(part, pin) != nullptr) all.push_back({pin, p.name, volts, needed});

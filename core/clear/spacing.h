@@ -2,7 +2,8 @@
 // Distances between copper, and what voltage asks of them.
 //
 // The voltage of a pair: d.c. parts subtract; a.c. parts of one source subtract, of different sources add.
-// IPC-2221B takes the peak, |dc| + sqrt(2) ac.
+// IPC-2221B takes the peak, |dc| + sqrt(2) ac; IEC 60664-1 the r.m.s. for creepage, and for clearance the impulse of
+// the category. As long as nothing is cut out of the board, the way through air is the way over the surface.
 
 #include <optional>
 #include <vector>
@@ -19,6 +20,11 @@ inline Length maskMargin() { return Length::fromMm(0.05); }  ///< house value, p
 
 /// Peak volts between two potentials.
 Voltage peakBetween(const Potential& a, const Potential& b);
+/// R.m.s. volts between them, sqrt(dc² + ac²).
+Voltage rmsBetween(const Potential& a, const Potential& b);
+
+/// What the part's standard asks between two potentials; features and gap are left out.
+VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential& b);
 
 struct Nearest {
     Length gap;

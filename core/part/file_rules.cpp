@@ -4,6 +4,34 @@
 
 namespace punch {
 
+Json toJson(const Insulating& i) {
+    Json j = {{"category", nameOf(i.category)},
+              {"pollution", nameOf(i.pollution)},
+              {"group", nameOf(i.group)},
+              {"insulation", nameOf(i.insulation)},
+              {"altitude", i.altitude}};
+    if (i.printedWiring) j["printedWiring"] = true;
+    if (i.qualifiedCoating) j["qualifiedCoating"] = true;
+    return withUnknown(j, i.unknown);
+}
+
+Insulating insulatingFrom(Fields f) {
+    Insulating i;
+    i.category = f.choice<OvervoltageCategory>("category", i.category);
+    i.pollution = f.choice<PollutionDegree>("pollution", i.pollution);
+    i.group = f.choice<MaterialGroup>("group", i.group);
+    i.insulation = f.choice<Insulation>("insulation", i.insulation);
+    i.altitude = f.number("altitude", i.altitude);
+    if (!(i.altitude >= -500 && i.altitude <= 100000)) {
+        f.fail(f.at("altitude"), "metres above the sea, -500 to 100000");
+        i.altitude = 2000;
+    }
+    i.printedWiring = f.flag("printedWiring", false);
+    i.qualifiedCoating = f.flag("qualifiedCoating", false);
+    i.unknown = f.rest();
+    return i;
+}
+
 Json toJson(const Rules& r) {
     Json j = {{"level", nameOf(r.level)},
               {"hole", nameOf(r.hole)},
@@ -18,6 +46,8 @@ Json toJson(const Rules& r) {
               {"bareTolerance", r.bareTolerance.mm()},
               {"boardThickness", r.boardThickness.mm()},
               {"voltageColumn", nameOf(r.column)}};
+    if (r.standard != VoltageStandard::Ipc2221) j["voltageStandard"] = nameOf(r.standard);
+    if (r.iec != Insulating{}) j["iec60664"] = toJson(r.iec);
     return withUnknown(j, r.unknown);
 }
 
@@ -37,6 +67,8 @@ Rules rulesFrom(Fields f) {
     r.bareTolerance = f.positiveLength("bareTolerance", r.bareTolerance);
     r.boardThickness = f.positiveLength("boardThickness", r.boardThickness);
     r.column = f.choice<VoltageColumn>("voltageColumn", r.column);
+    r.standard = f.choice<VoltageStandard>("voltageStandard", r.standard);
+    r.iec = insulatingFrom(f.object("iec60664"));
     r.unknown = f.rest();
     return r;
 }

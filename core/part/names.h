@@ -47,6 +47,13 @@ PUNCH_NAMES(LandRule, 2, {LandRule::Ipc2221, "IPC-2221"}, {LandRule::FixedRing, 
 PUNCH_NAMES(DrillList, 3, {DrillList::Metric, "metric"}, {DrillList::Inch, "inch"}, {DrillList::Own, "own"})
 PUNCH_NAMES(VoltageColumn, 7, {VoltageColumn::B1, "B1"}, {VoltageColumn::B2, "B2"}, {VoltageColumn::B3, "B3"},
             {VoltageColumn::B4, "B4"}, {VoltageColumn::A5, "A5"}, {VoltageColumn::A6, "A6"}, {VoltageColumn::A7, "A7"})
+PUNCH_NAMES(VoltageStandard, 2, {VoltageStandard::Ipc2221, "IPC-2221B"}, {VoltageStandard::Iec60664, "IEC 60664-1"})
+PUNCH_NAMES(OvervoltageCategory, 4, {OvervoltageCategory::I, "I"}, {OvervoltageCategory::II, "II"},
+            {OvervoltageCategory::III, "III"}, {OvervoltageCategory::IV, "IV"})
+PUNCH_NAMES(PollutionDegree, 3, {PollutionDegree::One, "1"}, {PollutionDegree::Two, "2"}, {PollutionDegree::Three, "3"})
+PUNCH_NAMES(MaterialGroup, 3, {MaterialGroup::I, "I"}, {MaterialGroup::II, "II"}, {MaterialGroup::III, "III"})
+PUNCH_NAMES(Insulation, 3, {Insulation::Functional, "functional"}, {Insulation::Basic, "basic"},
+            {Insulation::Reinforced, "reinforced"})
 PUNCH_NAMES(Density, 4, {Density::A, "A"}, {Density::B, "B"}, {Density::C, "C"}, {Density::Connector, "connector"})
 PUNCH_NAMES(PotentialKind, 2, {PotentialKind::Ac, "a.c. r.m.s."}, {PotentialKind::Dc, "d.c."})
 PUNCH_NAMES(Side, 4, {Side::Left, "left"}, {Side::Right, "right"}, {Side::Front, "front"}, {Side::Rear, "rear"})

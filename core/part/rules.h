@@ -23,6 +23,27 @@ enum class VoltageColumn { B1, B2, B3, B4, A5, A6, A7 };
 /// IPC-7351 density of the courtyard, or a connector.
 enum class Density { A, B, C, Connector };
 
+/// Whose distances hold between potentials.
+enum class VoltageStandard { Ipc2221, Iec60664 };
+enum class OvervoltageCategory { I, II, III, IV };
+enum class PollutionDegree { One, Two, Three };
+/// By the comparative tracking index: I from 600, II from 400, III from 100 (FR-4 is usually IIIa).
+enum class MaterialGroup { I, II, III };
+enum class Insulation { Functional, Basic, Reinforced };
+
+/// What IEC 60664-1 has to know of the product and its board.
+struct Insulating {
+    OvervoltageCategory category = OvervoltageCategory::II;
+    PollutionDegree pollution = PollutionDegree::Two;
+    MaterialGroup group = MaterialGroup::III;
+    Insulation insulation = Insulation::Basic;
+    double altitude = 2000;         ///< metres above the sea
+    bool printedWiring = false;     ///< the columns of printed wiring: degrees 1 and 2, functional and basic insulation
+    bool qualifiedCoating = false;  ///< IEC 60664-3, type 1: degree 1 under it
+    UnknownFields unknown;
+    friend bool operator==(const Insulating&, const Insulating&) = default;
+};
+
 struct Rules {
     Level level = Level::B;
     HoleRule hole = HoleRule::Ipc2222;
@@ -37,6 +58,8 @@ struct Rules {
     Length bareTolerance = Length::fromMm(0.05);    ///< finished bare hole, +this/-0
     Length boardThickness = Length::fromMm(1.6);
     VoltageColumn column = VoltageColumn::B2;
+    VoltageStandard standard = VoltageStandard::Ipc2221;
+    Insulating iec;
     UnknownFields unknown;
     friend bool operator==(const Rules&, const Rules&) = default;
 };

@@ -153,10 +153,30 @@ std::string deriveJson(const Part& part, const Footprint& f) {
         body = {{"left", f.body->rect.left.mm()},    {"right", f.body->rect.right.mm()},
                 {"front", f.body->rect.bottom.mm()}, {"rear", f.body->rect.top.mm()},
                 {"height", f.body->height.mm()},     {"firm", f.body->allFirm()}};
+    if (f.body && !f.body->outline.empty()) {
+        Json outline = Json::array();
+        for (const Point& p : f.body->outline) outline.push_back({p.x.mm(), p.y.mm()});
+        body["outline"] = outline;
+    }
+    Json pairs = Json::array();
+    for (const VoltagePair& v : f.voltages) {
+        Json j = {{"a", featureWords(part, v.a)}, {"b", featureWords(part, v.b)}, {"gap", v.gap.mm()},
+                  {"peak", v.peak.volts()},       {"rms", v.rms.volts()},         {"needed", v.needed.mm()}};
+        if (v.clearance) j["clearance"] = v.clearance->mm();
+        if (v.creepage) j["creepage"] = v.creepage->mm();
+        if (v.clearance) j["impulse"] = v.impulse.volts();
+        if (!v.refused.empty()) {
+            j["needed"] = nullptr;
+            j["refused"] = v.refused;
+        }
+        pairs.push_back(j);
+    }
+    const Json voltage = {{"standard", nameOf(part.rules.standard)}, {"pairs", pairs}};
     const Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads},       {"bareHoles", holes},
                       {"parameters", parameters}, {"asRead", asRead}, {"body", body},       {"readings", readings},
                       {"next", f.next.words},     {"gauges", gauges}, {"loose", loose},     {"marks", marks},
-                      {"faces", faces},           {"slips", slips},   {"spreads", spreads}, {"complaints", complaints}};
+                      {"faces", faces},           {"slips", slips},   {"spreads", spreads}, {"complaints", complaints},
+                      {"voltage", voltage}};
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

@@ -245,6 +245,8 @@ Gauge voltage(const Part& part, const Footprint& f) {
     if (!allPlaced(f)) return unknown(g, "not measured");
     if (f.voltages.empty()) return unknown(g, "one potential only");
     const VoltagePair& worst = f.voltages.front();
+    // Where the tables end nothing is promised.
+    if (!worst.refused.empty()) return unknown(g, "beyond the table", {worst.a, worst.b});
     setLengths(g, worst.gap, worst.needed);
     g.words = "{} of {} {u}";
     g.about = {worst.a, worst.b};

@@ -82,6 +82,40 @@ TEST_F(Stations, PinCountIsTyped) {
     EXPECT_FALSE(window->message().isEmpty());
 }
 
+TEST_F(Stations, DistancesByEitherStandard) {
+    window->view().setStation(Station::Size);
+    EXPECT_TRUE(find<QComboBox>("voltageColumn")->isEnabled());
+    EXPECT_FALSE(find<QComboBox>("iecCategory")->isEnabled());
+    const double byIpc = *footprint().gauge("voltage")->limit;
+    auto* standard = find<QComboBox>("voltageStandard");
+    standard->setFocus();
+    pick("IEC");
+    EXPECT_EQ(part().rules.standard, VoltageStandard::Iec60664);
+    EXPECT_FALSE(find<QComboBox>("voltageColumn")->isEnabled());
+    EXPECT_TRUE(find<QComboBox>("iecCategory")->isEnabled());
+    EXPECT_NEAR(*footprint().gauge("voltage")->limit, 2.5, 1e-9) << "creepage at 250 V, group III, degree 2";
+    auto* insulation = find<QComboBox>("iecInsulation");
+    insulation->setFocus();
+    pick("reinforced");
+    EXPECT_NEAR(*footprint().gauge("voltage")->limit, 5.0, 1e-9);
+    EXPECT_EQ(footprint().gauge("voltage")->state, GaugeState::NoGo);
+    find<QLineEdit>("iecAltitude")->setFocus();
+    retype("12000");
+    key(Qt::Key_Return);
+    EXPECT_EQ(part().rules.iec.altitude, 2000) << "no factor is known there";
+    EXPECT_EQ(find<QLineEdit>("iecAltitude")->text(), "12000") << "what was typed stays";
+    EXPECT_FALSE(window->message().isEmpty());
+    retype("5000");
+    key(Qt::Key_Return);
+    EXPECT_EQ(part().rules.iec.altitude, 5000);
+    // Clearance 3.0 x 1.48 stays below the creepage of 5.0.
+    EXPECT_NEAR(footprint().voltages.front().clearance->mm(), 4.44, 1e-9);
+    EXPECT_NEAR(*footprint().gauge("voltage")->limit, 5.0, 1e-9);
+    standard->setFocus();
+    pick("IPC");
+    EXPECT_NEAR(*footprint().gauge("voltage")->limit, byIpc, 1e-9);
+}
+
 TEST_F(Stations, DressAndFit) {
     window->view().setStation(Station::Dress);
     auto* mark = find<QComboBox>("mark");
