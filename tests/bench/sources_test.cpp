@@ -1,6 +1,8 @@
 // What lies behind the picture on the sheet: how drawings are painted, what is kept beside the part, what goes on
 // beside the window.
 
+#include <QDragEnterEvent>
+#include <QMimeData>
 #include <QPainter>
 #include <random>
 
@@ -148,6 +150,28 @@ TEST_F(SourceFiles, WhatIsKeptBesideThePartIsKeptOnceByItsContent) {
     EXPECT_EQ(work().image(), nullptr);
     EXPECT_FALSE(work().trouble().isEmpty());
     EXPECT_EQ(part().sources.size(), 3u);
+}
+
+TEST_F(SourceFiles, AFileDroppedOnTheWindowIsBroughtIn) {
+    begin();
+    maker::DrawingSheet sheet(60, 50);
+    sheet.circle({0, 0}, 2);
+    QMimeData held;
+    held.setUrls({QUrl::fromLocalFile(write("dropped.dxf", sheet.dxf()))});
+    QDragEnterEvent enter(QPoint(400, 300), Qt::CopyAction, &held, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &enter);
+    EXPECT_TRUE(enter.isAccepted());
+    QDropEvent drop(QPointF(400, 300), Qt::CopyAction, &held, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &drop);
+    work().settle();
+    ASSERT_EQ(part().sources.size(), 1u);
+    EXPECT_EQ(part().sources[0].title, "dropped.dxf");
+    // What is no file is not taken.
+    QMimeData text;
+    text.setText("no file");
+    QDragEnterEvent other(QPoint(400, 300), Qt::CopyAction, &text, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(window.get(), &other);
+    EXPECT_EQ(part().sources.size(), 1u);
 }
 
 TEST_F(SourceFiles, LargeFilesAreOpenedBesideTheWindow) {
