@@ -98,7 +98,14 @@ bool PictureWork::clickAt(PixelPoint at, bool shift) {
                 offered_ = dimensionsIn(text.text, view_.unit());
                 offeredAt_ = text.middle;
                 view_.say({});
-                emit dimensionWanted();
+                if (offered_.front().angle) {
+                    // Taken as a length it would be wrong.
+                    offered_.clear();
+                    offeredText_ = -1;
+                    view_.say(tr("This is an angle: type it into the notebook, as in “1 2 angle 30”"));
+                } else {
+                    emit dimensionWanted();
+                }
             }
             emit changed();
             return true;

@@ -298,7 +298,7 @@ void ToolCard::refreshDimension() {
     refresh();
     if (work_.offered().empty()) return;
     const OfferedDimension& offer = work_.offered().front();
-    value_->setText(toQt(offer.letter.empty() ? offer.typed : offer.letter));
+    value_->setText(toQt(offer.letter.empty() ? asDiameter(offer) : offer.letter));
     markWrong(value_, false);
     const auto [a, b] = work_.offeredBetween();
     FeatureId one = a.empty() ? view_.first() : a, two = b.empty() ? view_.second() : b;

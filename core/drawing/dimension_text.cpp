@@ -215,6 +215,22 @@ double bare(const OfferedDimension& d) { return std::stod(d.typed); }
 
 }  // namespace
 
+std::string asDiameter(const OfferedDimension& offered) {
+    if (!offered.radius) return offered.typed;
+    std::string out;
+    bool inNumber = false;
+    for (std::size_t i = 0; i < offered.typed.size(); ++i) {
+        const char c = offered.typed[i];
+        // ".." stands between two numbers, a single point within one.
+        const bool range = c == '.' && (offered.typed.substr(i, 2) == ".." || (i > 0 && offered.typed[i - 1] == '.'));
+        const bool part = isDigit(c) || (c == '.' && !range);
+        if (part && !inNumber) out += "2*";
+        inNumber = part;
+        out += c;
+    }
+    return out;
+}
+
 std::vector<OfferedDimension> dimensionsIn(std::string_view text, Unit pageUnit) {
     const std::string all = plain(text);
     std::vector<OfferedDimension> found;

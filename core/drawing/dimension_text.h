@@ -23,6 +23,9 @@ struct OfferedDimension {
     std::string letter;      ///< "B" where the drawing names a letter instead of a value
 };
 
+/// `typed` as a diameter: of a radius every number twice, "2.5 ±0.1" -> "2*2.5 ±2*0.1".
+std::string asDiameter(const OfferedDimension& offered);
+
 /// The values in a text, those in the page's unit first; a value in brackets beside another is the same in the other
 /// unit. Empty when the text is none.
 std::vector<OfferedDimension> dimensionsIn(std::string_view text, Unit pageUnit);

@@ -47,7 +47,7 @@ Result<Evidence> openEvidence(const std::string& file, const EvidenceChoice& cho
     const auto page = pdf->sizeOf(choice.page);
     if (!page) return tl::make_unexpected(page.error());
     const PixelRegion region = choice.region.value_or(*page);
-    // A large sheet is drawn more coarsely; what one looks at is drawn again as finely as it is shown.
+    // What one looks at is drawn again as finely as it is shown.
     auto picture = pdf->draw(choice.page, region, 1);
     if (!picture) return tl::make_unexpected(picture.error());
     picture->dpi.reset();  // a page's size says nothing about the part's

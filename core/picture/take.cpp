@@ -397,6 +397,13 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
 Part withoutPicture(Part part, const std::string& source) {
     std::erase_if(part.sources, [&](const Source& s) { return s.id == source; });
     std::erase_if(part.readings, [&](const Reading& r) { return r.pick && r.source == source; });
+    // A drawing's values stay, without their places; an outline that was traced in it goes.
+    for (Reading& r : part.readings)
+        if (r.source == source) {
+            r.place.reset();
+            r.source.clear();
+        }
+    if (part.body.trace && part.body.trace->source == source) part.body.trace.reset();
     for (const char* name : {".scaleX", ".scaleY", ".x", ".y"}) part.assumed.erase(source + name);
     part.turned.erase(source + ".angle");
     return part;

@@ -45,7 +45,7 @@ Part withPick(Part part, const std::string& source, const FeatureId& feature, Pi
 /// read here counts too.
 FeatureId featureReadAt(const Part& part, const std::string& source, const Rim& rim, bool bySize = false);
 
-/// Takes a picture out, with everything that was read in it.
+/// Takes a picture out, with everything that was read or traced in it; a drawing's values stay, without their places.
 Part withoutPicture(Part part, const std::string& source);
 
 }  // namespace punch

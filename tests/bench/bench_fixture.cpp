@@ -24,6 +24,14 @@ void BenchTest::TearDown() {
     window.reset();
 }
 
+QString BenchTest::write(const QString& name, const std::string& bytes) {
+    const QString file = folder.filePath(name);
+    QFile out(file);
+    EXPECT_TRUE(out.open(QIODevice::WriteOnly));
+    out.write(bytes.data(), static_cast<qint64>(bytes.size()));
+    return file;
+}
+
 void BenchTest::keys(const QString& text) {
     QWidget* focus = QApplication::focusWidget();
     ASSERT_NE(focus, nullptr) << "nothing has the keyboard for " << text.toStdString();

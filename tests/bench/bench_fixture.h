@@ -19,6 +19,9 @@ protected:
     void SetUp() override;
     void TearDown() override;
 
+    /// Writes a file into the test's folder and gives its path.
+    QString write(const QString& name, const std::string& bytes);
+
     /// Sends keys to whatever widget has the keyboard.
     void keys(const QString& text);
     void key(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier);

@@ -19,13 +19,6 @@ using Tool = PictureWork::Tool;
 
 class Drawings : public BenchTest {
 protected:
-    QString write(const QString& name, const std::string& bytes) {
-        const QString file = folder.filePath(name);
-        QFile out(file);
-        EXPECT_TRUE(out.open(QIODevice::WriteOnly));
-        out.write(bytes.data(), static_cast<qint64>(bytes.size()));
-        return file;
-    }
     void begin(int pins) {
         window->document().begin(*newRow(pins));
         ASSERT_TRUE(window->saveAs(folder.filePath("slide.punch")));

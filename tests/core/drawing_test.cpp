@@ -3,6 +3,7 @@
 #include <gtest/gtest.h>
 
 #include <unistd.h>
+#include <array>
 #include <cmath>
 
 #include <filesystem>
@@ -97,6 +98,22 @@ TEST(DimensionText, LettersAnglesAndOtherTexts) {
     for (const char* text : {"", " ", "VIEW FROM BELOW", "scale 2:1", "Sheet 1 of 2", "±", "Ø", "4x", "-", "(",
                              "see note 3", "ABC", "2.54 blue"})
         EXPECT_TRUE(dimensionsIn(text, Unit::Mm).empty()) << text;
+}
+
+TEST(DimensionText, ARadiusBecomesADiameterWithItsTolerance) {
+    const std::pair<const char*, std::array<double, 3>> table[] = {{"R2.5", {5.0, 5.0, 5.0}},
+                                                                   {"R2.5 ±0.1", {5.0, 4.8, 5.2}},
+                                                                   {"R 1.2..1.4", {2.6, 2.4, 2.8}},
+                                                                   {"R3 +0.2 -0.1", {6.0, 5.8, 6.4}},
+                                                                   {"Ø2.5 ±0.1", {2.5, 2.4, 2.6}}};
+    for (const auto& [text, mm] : table) {
+        const auto found = dimensionsIn(text, Unit::Mm);
+        ASSERT_EQ(found.size(), 1U) << text;
+        const auto value = parseDrawingValue(asDiameter(found[0]), Unit::Mm);
+        ASSERT_TRUE(value) << text << " -> " << asDiameter(found[0]);
+        EXPECT_NEAR(value->low.mm(), mm[1], 1e-9) << text;
+        EXPECT_NEAR(value->high.mm(), mm[2], 1e-9) << text;
+    }
 }
 
 TEST(DimensionText, NoTextEndsTheProgram) {

@@ -10,6 +10,7 @@
 #include "core/derive.h"
 #include "core/drawing/find_in_drawing.h"
 #include "core/drawing/read_dxf.h"
+#include "core/part/drawing_value.h"
 #include "core/part/edit.h"
 #include "core/part/file.h"
 #include "core/picture/compare.h"
@@ -459,6 +460,27 @@ TEST(DrawingSource, WhatIsNewBesideTakenPinsIsAdded) {
     EXPECT_NEAR(f.bareHoles[0].at.x.mm(), 0, 0.001);
     EXPECT_NEAR(f.bareHoles[0].at.y.mm(), -5, 0.001);
     ASSERT_TRUE(first);
+}
+
+TEST(DrawingSource, TakenOutItLeavesTheDrawingsValuesAndNothingElse) {
+    auto [part, id] = withBlank(*newRow(2));
+    part = withPick(part, id, part.formations[0].pins[0], {100, 100}, 0.1);
+    part.body.trace = Trace{id, {{0, 0}, {10, 0}, {10, 10}}, false, {}, {}};
+    Reading drawn;
+    drawn.a = part.formations[0].pins[0];
+    drawn.b = part.formations[0].pins[1];
+    drawn.contact = Contact::Centres;
+    drawn.drawing = *parseDrawingValue("5.08 ±0.05", Unit::Mm);
+    drawn.source = id;
+    drawn.place = PixelPoint{40, 50};
+    part = withReading(std::move(part), drawn);
+    part = withoutPicture(std::move(part), id);
+    EXPECT_TRUE(part.sources.empty());
+    EXPECT_FALSE(part.body.trace);
+    ASSERT_EQ(part.readings.size(), 1U);
+    EXPECT_FALSE(part.readings[0].place);
+    EXPECT_TRUE(part.readings[0].source.empty());
+    EXPECT_NEAR(derive(part).parameter("pitch")->value.mm(), 5.08, 1e-9);
 }
 
 TEST(Datum, BetweenTwoFeatures) {
