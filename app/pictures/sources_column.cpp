@@ -87,7 +87,14 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     auto* bring = button(tr("Bring in a scan or drawing…"), "bringIn", "");
     bring->setToolTip(tr(
         "A picture (PNG, JPEG, TIFF, BMP, WebP), a PDF or a DXF; it is kept beside the part. Or drop the file here"));
-    layout->addWidget(bring);
+    auto* brings = new QHBoxLayout;
+    takeOut_ = button(tr("Take it out"), "takeOutSource", "link");
+    takeOut_->setToolTip(
+        tr("With everything that was read in it; the file stays beside the part. Undo brings it back"));
+    brings->addWidget(bring, 1);
+    brings->addWidget(takeOut_);
+    layout->addLayout(brings);
+    connect(takeOut_, &QPushButton::clicked, this, [this] { work_.remove(); });
     connect(bring, &QPushButton::clicked, this, &SourcesColumn::fileWanted);
 
     steps_ = new QWidget(this);
@@ -160,6 +167,10 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     read_->setCheckable(true);
     finds->addSpacing(em * 7 / 4);
     finds->addWidget(find_);
+    whole_ = button(tr("Everywhere"), "wholePicture", "link");
+    whole_->setToolTip(tr("Look for pins in the whole picture again"));
+    connect(whole_, &QPushButton::clicked, this, [this] { work_.clearRegion(); });
+    finds->addWidget(whole_);
     finds->addWidget(read_);
     finds->addStretch();
     box->addLayout(finds);
@@ -282,6 +293,7 @@ void SourcesColumn::refresh() {
     const Source* s = work_.source();
     const bool picture = s != nullptr && s->width > 0;
     steps_->setVisible(picture);
+    takeOut_->setVisible(s != nullptr);
     refreshFound();
     if (!picture) return;
     solder_->setChecked(s->face == PictureFace::SolderSide);
@@ -337,7 +349,8 @@ void SourcesColumn::refresh() {
          : read > 0         ? tr("%1 read from it").arg(counted(read, tr("place"), tr("places"))) + farthest()
                             : tr("not looked for yet"));
     find_->setEnabled(work_.image() != nullptr && work_.busy().isEmpty());
-    find_->setText(work_.region() ? tr("Find the pins in the region") : tr("Find the pins"));
+    find_->setText(work_.region() ? tr("Find in the region") : tr("Find the pins"));
+    whole_->setVisible(work_.region().has_value());
     take_->setEnabled(s->face != PictureFace::NotSaid);
     singles_->setEnabled(take_->isEnabled());
     take_->setToolTip(take_->isEnabled() ? QString() : tr("Say first which face the picture shows"));

@@ -60,6 +60,8 @@ private:
     ToolCard* tools_;
     QPushButton* find_;
     QPushButton* read_;
+    QPushButton* whole_;
+    QPushButton* takeOut_;
     QListWidget* found_;
     QWidget* card_;
     WrappedLabel* formation_;

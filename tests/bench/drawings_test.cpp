@@ -318,12 +318,20 @@ TEST_F(Tools, ARegionLimitsWhatIsFound) {
     click(find<QPushButton>("findPins"));
     ASSERT_TRUE(work().found());
     EXPECT_EQ(work().found()->features.size(), 3u);
-    work().clearRegion();
+    click(find<QPushButton>("wholePicture"));
+    EXPECT_FALSE(work().region());
     click(find<QPushButton>("findPins"));
     EXPECT_EQ(work().found()->features.size(), 5u);
     // As singles: each pin is a formation of its own.
     click(find<QPushButton>("takeSingles"));
     EXPECT_EQ(part().formations.size(), 5u);
+    // The picture goes with what was read in it, and comes back by one undo.
+    const Part before = part();
+    click(find<QPushButton>("takeOutSource"));
+    EXPECT_TRUE(part().sources.empty());
+    EXPECT_TRUE(part().readings.empty());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(part(), before);
 }
 
 TEST_F(Tools, FourCornersMakeAPhotographSquare) {
