@@ -351,6 +351,7 @@ void SourcesColumn::refresh() {
     find_->setEnabled(work_.image() != nullptr && work_.busy().isEmpty());
     find_->setText(work_.region() ? tr("Find in the region") : tr("Find the pins"));
     whole_->setVisible(work_.region().has_value());
+    read_->setVisible(!work_.region());  // there is room for two; the bar over the sheet has it too
     take_->setEnabled(s->face != PictureFace::NotSaid);
     singles_->setEnabled(take_->isEnabled());
     take_->setToolTip(take_->isEnabled() ? QString() : tr("Say first which face the picture shows"));
