@@ -190,6 +190,23 @@ void BenchWindow::buildCommands() {
         tr("Flip: part side or solder side"), Qt::Key_F6, [this] { view_.flip(); },
         tr("turn over below underside mirror"));
     add(tr("Gauges"), Qt::Key_F7, [this] { rail_->setFocus(); });
+    add(
+        tr("Best land here"), QKeySequence(Qt::CTRL | Qt::Key_B),
+        [this] {
+            if (document_.open()) size_->bestPadHere(false);
+        },
+        tr("pad room largest ring"));
+    add(
+        tr("Best lands of the whole part"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
+        [this] {
+            if (document_.open()) size_->bestPadHere(true);
+        },
+        tr("pad room largest ring"));
+    add(
+        tr("Back to the rule: take an override back"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
+        [this] { size_->takeOverrideBack(); }, tr("land hole undo"));
+    add(
+        tr("Put a slot here"), {}, [this] { size_->putSlotHere(); }, tr("creepage voltage cut-out mill"));
     add(tr("Fit the sheet to the window"), Qt::Key_F8, [this] { sheet_->fit(); });
     add(tr("Zoom in"), QKeySequence::ZoomIn, [this] { sheet_->zoom(1.25); });
     add(tr("Zoom out"), QKeySequence::ZoomOut, [this] { sheet_->zoom(0.8); });

@@ -122,10 +122,33 @@ void BenchWindow::build() {
     sideBox->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
     section_ = new SectionView(document_, view_, side);
     chain_ = new ChainView(document_, view_, side);
+    // In Size the distances, the room and drop-in stand here, or the section at a touch.
+    sideChoice_ = new QWidget(side);
+    auto* choice = new QHBoxLayout(sideChoice_);
+    choice->setContentsMargins(0, 0, 0, 0);
+    auto* group = new QButtonGroup(sideChoice_);
+    for (const bool distances : {true, false}) {
+        auto* button = new QPushButton(distances ? tr("Distances and drop-in") : tr("Section"), sideChoice_);
+        button->setObjectName(distances ? "sideDistances" : "sideSection");
+        button->setCheckable(true);
+        button->setChecked(distances);
+        button->setProperty("role", "choice");
+        group->addButton(button, distances ? 1 : 0);
+        choice->addWidget(button);
+    }
+    choice->addStretch(1);
+    connect(group, &QButtonGroup::idToggled, this, [this](int id, bool on) {
+        if (!on) return;
+        sideDistances_ = id == 1;
+        showSide();
+    });
+    sideBox->addWidget(sideChoice_);
+    sizeSide_ = new SizeSide(document_, view_, side);
+    sideBox->addWidget(sizeSide_, 10);
     sideBox->addWidget(section_, 5);
-    auto* line = new QFrame(side);
-    line->setProperty("role", "line");
-    sideBox->addWidget(line);
+    sideLine_ = new QFrame(side);
+    sideLine_->setProperty("role", "line");
+    sideBox->addWidget(sideLine_);
     sideBox->addWidget(chain_, 5);
     benchLine->addWidget(side);
     pages_->addWidget(bench);
@@ -300,7 +323,18 @@ void BenchWindow::connectParts() {
     connect(&view_, &ViewState::message_, this, &BenchWindow::say);
 }
 
+void BenchWindow::showSide() {
+    const bool size = document_.open() && view_.station() == Station::Size;
+    const bool distances = size && sideDistances_;
+    sideChoice_->setVisible(size);
+    sizeSide_->setVisible(distances);
+    section_->setVisible(!distances);
+    sideLine_->setVisible(!distances);
+    chain_->setVisible(!distances);
+}
+
 void BenchWindow::showStation() {
+    showSide();
     const bool open = document_.open();
     pages_->setCurrentIndex(open ? 1 : 0);
     rail_->setVisible(open);

@@ -17,6 +17,7 @@
 #include "app/sheet/sheet.h"
 #include "app/side/chain_view.h"
 #include "app/side/section_view.h"
+#include "app/side/size_side.h"
 #include "app/start_view.h"
 #include "app/stations/dress_station.h"
 #include "app/stations/fit_station.h"
@@ -73,6 +74,7 @@ private:
     void connectParts();
     void placeSheetBars();
     void showStation();
+    void showSide();
     void say(const QString& message);
     void goToGauge(int index);
     void goToRule(const QString& field);
@@ -105,6 +107,10 @@ private:
     bool flipped_ = false;  ///< the sheet was turned over for a drawing from below
     std::vector<QPushButton*> lenses_;
     SectionView* section_ = nullptr;
+    SizeSide* sizeSide_ = nullptr;
+    QWidget* sideChoice_ = nullptr;
+    QFrame* sideLine_ = nullptr;
+    bool sideDistances_ = true;
     ChainView* chain_ = nullptr;
     GaugeRail* rail_ = nullptr;
     QLabel* message_ = nullptr;

@@ -10,6 +10,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/part/file.h"
+#include "core/verdicts/gauges.h"
 
 namespace punch {
 namespace {
@@ -189,6 +190,12 @@ void Document::deriveElsewhere() {
             this, [this, generation, f = std::move(footprint)]() mutable { arrived(generation, std::move(f)); },
             Qt::QueuedConnection);
     });
+}
+
+void Document::setDropIn(const DropInShare& share) {
+    footprint_.dropIn = share;
+    setDropInGauge(part(), footprint_);
+    emit changed();
 }
 
 void Document::arrived(quint64 generation, Footprint footprint) {

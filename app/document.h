@@ -57,6 +57,8 @@ public:
     static QString recoverable(const QString& path);
     static void dropRecovery(const QString& path);
     /// Takes the recovery copy as an undoable change of the loaded part.
+    /// A finer run of drop-in than the footprint came with.
+    void setDropIn(const DropInShare& share);
     Result<void> takeRecovery();
     void writeRecoveryNow();
 

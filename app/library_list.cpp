@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "app/qt_text.h"
+#include "app/sheet/shape_path.h"
 #include "app/sheet/transform.h"
 #include "app/theme.h"
 #include "app/widgets/state_mark.h"
@@ -93,7 +94,7 @@ QPixmap thumbnail(const Footprint& f, QSize size, double ratio) {
     p.setRenderHint(QPainter::Antialiasing);
     Rect box;
     if (f.body) box.add(f.body->rect);
-    for (const Pad& pad : f.pads) box.add(Rect::around(pad.at, pad.land, pad.land));
+    for (const Pad& pad : f.pads) box.add(boundsOf(landShape(pad)));
     if (box.empty) return pixmap;
     SheetTransform t;
     t.scale = std::min((size.width() - 4) / std::max(box.width().mm(), 0.1),
@@ -106,18 +107,15 @@ QPixmap thumbnail(const Footprint& f, QSize size, double ratio) {
         p.drawRect(t.map(f.body->rect));
     }
     for (const Pad& pad : f.pads) {
-        const double r = std::max(t.px(pad.land) / 2, 1.5);
         p.setPen(QPen(theme::kCopperEdge, 0.7));
         p.setBrush(theme::kCopper);
-        const QPointF c = t.map(pad.at);
-        pad.shape == PadShape::Rectangle ? p.drawRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r))
-                                         : p.drawEllipse(c, r, r);
+        p.drawPath(pathOf(landShape(pad), t));
         p.setBrush(Qt::white);
-        p.drawEllipse(c, std::max(t.px(pad.hole) / 2, 0.6), std::max(t.px(pad.hole) / 2, 0.6));
+        if (pad.hole > Length()) p.drawPath(pathOf(holeShape(pad, false), t));
     }
     p.setPen(QPen(theme::kInk, 0.9));
     p.setBrush(Qt::white);
-    for (const BareHole& h : f.bareHoles) p.drawEllipse(t.map(h.at), t.px(h.size) / 2, t.px(h.size) / 2);
+    for (const BareHole& h : f.bareHoles) p.drawPath(pathOf(holeShape(h, false), t));
     return pixmap;
 }
 

@@ -7,6 +7,7 @@
 #include <QPrinter>
 
 #include "app/qt_text.h"
+#include "app/sheet/shape_path.h"
 #include "core/base/atomic_file.h"
 
 namespace punch {
@@ -65,15 +66,12 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
         for (std::size_t i = 0; i + 1 < s.points.size(); ++i) p.drawLine(map(s.points[i]), map(s.points[i + 1]));
     for (const Pad& pad : f.pads) {
         const QPointF at = map(pad.at);
-        const double land = pad.land.mm() / 2;
+        const double land = shownLand(pad).width.mm() / 2;
         p.setPen(pen(0.12));
         p.setBrush(QColor(0xE6, 0xE6, 0xE6));
-        if (pad.shape == PadShape::Rectangle)
-            p.drawRect(QRectF(at.x() - land, at.y() - land, 2 * land, 2 * land));
-        else
-            p.drawEllipse(at, land, land);
+        p.drawPath(pathOf(landShape(pad), map, Length::fromMm(0.002)));
         p.setBrush(Qt::white);
-        p.drawEllipse(at, pad.hole.mm() / 2, pad.hole.mm() / 2);
+        if (pad.hole > Length()) p.drawPath(pathOf(holeShape(pad, false), map, Length::fromMm(0.002)));
         p.setPen(pen(0.08));
         p.drawLine(at - QPointF(land, 0), at + QPointF(land, 0));
         p.drawLine(at - QPointF(0, land), at + QPointF(0, land));
@@ -82,7 +80,7 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
     }
     p.setPen(pen(0.15));
     p.setBrush(Qt::white);
-    for (const BareHole& h : f.bareHoles) p.drawEllipse(map(h.at), h.size.mm() / 2, h.size.mm() / 2);
+    for (const BareHole& h : f.bareHoles) p.drawPath(pathOf(holeShape(h, false), map, Length::fromMm(0.002)));
     // Test lengths along both edges.
     p.setPen(pen(0.2));
     const QPointF corner(kMargin, page.height() - kMargin);

@@ -106,6 +106,14 @@ public:
         emit changed();
         emit seriesChanged();
     }
+    /// The pair whose distance is shown; none: the worst.
+    const FeatureId& pairA() const { return pairA_; }
+    const FeatureId& pairB() const { return pairB_; }
+    void choosePair(const FeatureId& a, const FeatureId& b) {
+        pairA_ = a;
+        pairB_ = b;
+        emit changed();
+    }
     /// Feature under the mouse on the sheet.
     const FeatureId& hovered() const { return hovered_; }
     void hover(const FeatureId& id) {
@@ -135,6 +143,7 @@ signals:
     void message_(const QString& message);
 
 private:
+    FeatureId pairA_, pairB_;
     Unit unit_ = Unit::Mm;
     bool solder_ = false;
     Station station_ = Station::Measure;

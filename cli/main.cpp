@@ -9,7 +9,9 @@
 
 #include "cli/find_command.h"
 #include "core/base/atomic_file.h"
+#include "core/clear/shapes.h"
 #include "core/derive.h"
+#include "core/fit/drop_in.h"
 #include "core/part/file.h"
 #include "core/release/derive_json.h"
 #include "core/release/proof_board.h"
@@ -37,7 +39,7 @@ void printTable(const Footprint& f) {
     const auto doubt = [](const PlaceDoubt& d) { return d.fitted ? fmt::format("{:.3f}", d.fitted->mm()) : "loose"; };
     for (const Pad& p : f.pads)
         fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8.2f}\n", p.number, p.at.x.mm() + 0.0, p.at.y.mm() + 0.0,
-                   doubt(p.doubt), p.hole.mm(), p.land.mm());
+                   doubt(p.doubt), p.hole.mm(), shownLand(p).width.mm());
     for (const BareHole& h : f.bareHoles)
         fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8}\n", h.name, h.at.x.mm(), h.at.y.mm(), doubt(h.doubt),
                    h.size.mm(), "bare");
@@ -50,18 +52,54 @@ void printTable(const Footprint& f) {
     fmt::print("next: {}\n", f.next.words);
 }
 
-int derivePart(const std::string& file, bool json) {
+struct Trials {
+    int number = 100000;
+    std::uint64_t seed = 1;
+    int threads = 0;
+};
+
+DropInOptions optionsOf(const Trials& t) {
+    DropInOptions options;
+    options.trials = t.number;
+    options.seed = t.seed;
+    options.threads = t.threads;
+    return options;
+}
+
+int derivePart(const std::string& file, bool json, const Trials& trials) {
     const auto part = loadPart(file);
     if (!part) return report(part.error());
-    const Footprint f = derive(*part);
-    if (json)
-        std::cout << deriveJson(*part, f);
-    else
+    Footprint f = derive(*part);
+    if (json) {
+        const DropInReport report = dropIn(*part, f, optionsOf(trials));
+        std::cout << deriveJson(*part, f, &report);
+    } else
         printTable(f);
     return kGood;
 }
 
-int check(const std::vector<std::string>& files) {
+void printDropIn(const Part& part, const DropInReport& r) {
+    if (!r.share.known) return;
+    fmt::print("  drop-in: {:.3f} % of {} trials (95 %: {:.3f} to {:.3f}), worlds {:.2f} to {:.2f} %, seed {}\n",
+               100 * r.share.share, r.share.trials, 100 * r.share.low, 100 * r.share.high, 100 * r.bandLow,
+               100 * r.bandHigh, r.seed);
+    if (!r.share.spreadKnown) fmt::print("  no reading says how parts of the kind differ: one part, many boards\n");
+    if (!r.costs.empty() && r.costs.front().cost > 0)
+        fmt::print("  costs most: {}, {:.3f} % of the parts\n", r.costs.front().name, 100 * r.costs.front().cost);
+    for (const LeastHole& h : r.holes) {
+        const std::string who = h.about.empty() ? "plated holes"
+                                : formationById(part, h.about) != nullptr
+                                    ? "holes of " + featureWords(part, formationById(part, h.about)->pins.front()) + " on"
+                                    : "hole of " + featureWords(part, h.about);
+        if (h.least > Length())
+            fmt::print("  {:g} % would need {} of {:.2f} (now {:.2f})\n", 100 * part.rules.dropInWanted, who,
+                       h.least.mm(), h.now.mm());
+        else
+            fmt::print("  no size of the {} alone lets {:g} % in\n", who, 100 * part.rules.dropInWanted);
+    }
+}
+
+int check(const std::vector<std::string>& files, const Trials& trials) {
     bool failed = false;
     bool noGo = false;
     bool unknown = false;
@@ -72,7 +110,8 @@ int check(const std::vector<std::string>& files) {
             failed = true;
             continue;
         }
-        const Footprint f = derive(*part);
+        Footprint f = derive(*part);
+        const DropInReport report = dropIn(*part, f, optionsOf(trials));
         fmt::print("{}\n", part->name);
         for (const Gauge& g : f.gauges) {
             std::string about;
@@ -83,6 +122,7 @@ int check(const std::vector<std::string>& files) {
             noGo |= g.state == GaugeState::NoGo;
             unknown |= g.state == GaugeState::Unknown;
         }
+        printDropIn(*part, report);
     }
     return failed ? kFailed : noGo ? kNoGo : unknown ? kUnknown : kGood;
 }
@@ -134,6 +174,12 @@ int main(int argc, char** argv) {
     exportCommand->add_option("FILE", file, "a .punch file")->required();
     exportCommand->add_option("--to", folder, "folder for the files; made when missing")->required();
     exportCommand->add_option("--format", formats, "gerber, drill, csv, svg; all when none is named");
+    Trials trials;
+    for (CLI::App* command : {deriveCommand, checkCommand}) {
+        command->add_option("--seed", trials.seed, "of drop-in's random numbers; 1 when not given");
+        command->add_option("--trials", trials.number, "of drop-in; 100000 when not given")->check(CLI::Range(1, 10000000));
+        command->add_option("--threads", trials.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
+    }
     FindArguments find;
     auto* findOption =
         app.add_subcommand("find", "Find pins, pads, holes and their formation in a scan (docs/find-json.md)");
@@ -158,8 +204,8 @@ int main(int argc, char** argv) {
         const int code = app.exit(e);
         return code == 0 ? 0 : kFailed;
     }
-    if (deriveCommand->parsed()) return derivePart(file, json);
-    if (checkCommand->parsed()) return check(files);
+    if (deriveCommand->parsed()) return derivePart(file, json, trials);
+    if (checkCommand->parsed()) return check(files, trials);
     if (findOption->parsed()) return findCommand(find);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);
     return format(file);

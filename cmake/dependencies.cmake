@@ -1,4 +1,5 @@
 # Every library that Punchbit builds on, from the distribution's packages (packages.txt).
+find_package(Threads REQUIRED)
 find_package(Eigen3 3.4 REQUIRED NO_MODULE)
 find_package(Boost 1.74 REQUIRED)
 find_package(nlohmann_json 3.11 REQUIRED)
@@ -20,6 +21,7 @@ pkg_check_modules(cairo REQUIRED IMPORTED_TARGET cairo cairo-pdf)
 find_library(HERSHEY_LIBRARY hersheyfont REQUIRED)
 if(PUNCHBIT_APP)
   find_package(Qt6 6.4 REQUIRED COMPONENTS Core Gui Widgets PrintSupport)
+  find_package(QCustomPlotQt6 REQUIRED)
 endif()
 if(PUNCHBIT_TESTS)
   find_package(GTest REQUIRED)

@@ -4,15 +4,19 @@
 
 #include <algorithm>
 
-#include "core/clear/spacing.h"
+#include "core/clear/room.h"
+#include "core/clear/voltage_pairs.h"
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
+#include "core/fit/drop_in.h"
 #include "core/measure/adjust.h"
 #include "core/measure/chain_readings.h"
 #include "core/part/numbering.h"
 #include "core/place/place.h"
 #include "core/shape/body.h"
+#include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
+#include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
@@ -79,9 +83,9 @@ void addComplaints(const Part& part, const Adjustment& adjustment, Footprint& fo
 /// 95 % doubt below which a pad needs no further reading: a quarter of (hole - lead) / 2. By pin and spot.
 Enough enoughDoubt(const Footprint& f) {
     std::map<FeatureId, double> limits;
-    for (const Pad& p : f.pads) limits[p.id] = std::max((p.hole - f.leads[p.formation].across).mm() / 8, 0.0);
+    for (const Pad& p : f.pads) limits[p.id] = std::max(holeSpare(f, p).mm() / 8, 0.0);
     for (const BareHole& h : f.bareHoles)
-        if (h.kind != SpotKind::MountingHole) limits[h.id] = std::max((h.size - h.peg).mm() / 8, 0.0);
+        if (h.kind != SpotKind::MountingHole) limits[h.id] = std::max(holeSpare(h).mm() / 8, 0.0);
     return [limits = std::move(limits)](const FeatureId& id) {
         const auto it = limits.find(id);
         return it == limits.end() ? 1e9 : it->second;
@@ -100,18 +104,21 @@ Footprint derive(const Part& part) {
     Footprint f;
     f.name = part.name;
     for (const Formation& formation : part.formations) f.leads.push_back(fitLead(part, formation, adjustment, chains));
+    if (part.rules.fewestDrills) shareDrills(part.rules, f.leads);
     f.sizes = sizeAdvice(part, adjustment);
     for (const Spot& spot : part.spots)
         if (hasHole(spot)) f.bareHoles.push_back(fitSpot(part, spot, adjustment));
     addPlaces(part, adjustment, chains, f);
     for (Pad& pad : f.pads) {
         const LeadFit& lead = f.leads[pad.formation];
-        pad.hole = lead.hole;
-        pad.holeLargest = lead.holeLargest;
-        pad.land = lead.land;
-        pad.sized = lead.sized;
+        sizePad(part, lead.formation, lead, pad);
+        pad.leadOval = shapeOf(part, part.formations[pad.formation]).lead == LeadShape::Oval;
         f.chains["hole:" + pad.id] = lead.holeChain;
         f.chains["land:" + pad.id] = lead.landChain;
+    }
+    for (BareHole& hole : f.bareHoles) {
+        const PadOverride o = overrideFor(part, hole.id, {});
+        hole.land.at = hole.at + Point{o.offsetX.value_or(Length()), o.offsetY.value_or(Length())};
     }
     for (const BareHole& hole : f.bareHoles)
         f.chains["hole:" + hole.id] = {
@@ -133,8 +140,10 @@ Footprint derive(const Part& part) {
     f.body = bodyBox(part, adjustment, f.datum);
     addKeepouts(part, f);
     addCourtyard(part, f);
-    f.voltages = voltagePairs(part, f.pads);
+    f.cutOuts = cutShapes(part, f.datum);
+    f.voltages = voltagePairs(part, f);
     f.halos = halos(part);
+    f.rooms = rooms(part, f);
     addSilkscreen(part, f);
     f.readings = adjustment.readings();
     addParameters(part, adjustment, f);
@@ -142,6 +151,9 @@ Footprint derive(const Part& part) {
     addComplaints(part, adjustment, f);
     f.slips = findSlips(part, adjustment);
     f.next = nextReading(part, adjustment, enoughDoubt(f));
+    // Coarse, so that it follows the hand; dropIn() does it in full.
+    const int leads = static_cast<int>(f.pads.size() + f.bareHoles.size());
+    f.dropIn = DropIn(part, adjustment, f).share(std::clamp(10000 / std::max(leads, 1), 100, kCoarseTrials), 1);
     addGauges(part, adjustment, f);
     return f;
 }

@@ -39,7 +39,16 @@ std::string fill(const std::string& text, const std::vector<Length>& of, Unit un
 
 // ------------------------------------------------------------------ copper and holes
 
-enum class PadShape { Round, Rectangle };
+/// Copper of a pad on one layer. No width: none there.
+struct Land {
+    LandShape shape = LandShape::Round;
+    Point at;              ///< its middle
+    Length width, length;  ///< along its own x and y
+    Length corner;         ///< radius, of a rounded rectangle
+    Angle turn;
+    bool there() const { return width > Length(); }
+    friend bool operator==(const Land&, const Land&) = default;
+};
 
 /// A 95 % ellipse: half axes at 2.448 standard uncertainties, and the direction of the longer one.
 struct Ellipse {
@@ -60,18 +69,26 @@ struct Pad {
     std::size_t formation = 0;  ///< index among the part's formations
     Point at;
     bool first = false;  ///< marked by its shape
-    PadShape shape = PadShape::Round;
-    Length hole;         ///< finished, least
+    PadLayers layers = PadLayers::Through;
+    Length hole;         ///< finished, least; of a slot its width; 0: no hole
     Length holeLargest;  ///< finished, with its tolerance
-    Length land;         ///< diameter or side
+    Length slotLength;   ///< finished, least, over its rounded ends; 0: a round hole
+    Angle slotTurn;      ///< of the slot's length
+    Land top, inner, bottom;
+    Length maskMargin;    ///< of its openings, per side
+    bool tented = false;  ///< no opening on the part side
+    bool paste = false;   ///< on the layer of its land
+    bool overridden = false;
     PlaceDoubt doubt;
     bool firm = false;    ///< nothing loose moves its place
     bool sized = false;   ///< its lead is measured
     Length leadX, leadY;  ///< lead section at its mean, along its own axes
     bool leadRound = false;
+    bool leadOval = false;  ///< rounded to its shorter side
     Angle leadTurn;
 };
 
+/// The hole of a peg, lock, lug or screw; bare, unless it is plated for a lug.
 struct BareHole {
     FeatureId id;
     std::string name;
@@ -82,6 +99,12 @@ struct BareHole {
     Length peg, pegDoubt;  ///< diameter, or over the corners of a flat one
     bool flat = false;
     Length flatX, flatY;  ///< section of a flat one
+    Angle turn;           ///< of a flat one
+    Length slotLength;    ///< a slot, over its rounded ends; 0: a round hole
+    Angle slotTurn;
+    bool plated = false;  ///< a lug that is soldered in; then it has a land
+    Land land;
+    Length maskMargin;
     PlaceDoubt doubt;
     bool firm = false;
     bool sized = false;
@@ -95,6 +118,9 @@ struct LeadFit {
     Length allowance;            ///< least spare room the rule asks for
     Length leastHole;            ///< before the drill list
     Length hole, holeLargest, land;
+    Length slotLength;  ///< of a plated slot; 0: a round hole
+    Length wide, thick, wideDoubt, thickDoubt;  ///< its longer and its shorter side; equal for a round one
+    Length bit;         ///< what drills or mills it: the finished size and its plating
     Length largestAllowed;       ///< IPC-2222: smallest lead + 0.70 or 0.60
     bool beyondList = false;     ///< no drill of the list is large enough
     bool passesLargest = false;  ///< the next drill up passes what the rule allows
@@ -148,11 +174,52 @@ struct Gauge {
 struct VoltagePair {
     FeatureId a, b;
     Voltage peak;
-    Length gap, needed;
+    Length gap;     ///< straight through air, on the nearest layer
+    Length way;     ///< over the board's surface, around what is cut out of it
+    Length needed;  ///< the larger of both
     // Of IEC 60664-1: what the distance has to be through air and over the surface, and from which voltages.
     std::optional<Length> clearance, creepage;
     Voltage impulse, rms;
     std::string refused;  ///< why the standard asks for nothing here: a table ends; `needed` is 0 then
+    std::vector<Point> line;  ///< the straight way
+    std::vector<Point> path;  ///< the way over the surface, arcs in short chords; empty: it is the straight one
+    /// What is left of the distance: the smaller of both.
+    Length margin() const {
+        const Length air = gap - clearance.value_or(needed);
+        const Length over = way - creepage.value_or(needed);
+        return air < over ? air : over;
+    }
+};
+
+/// A cut-out of the board in the frame of the footprint.
+struct CutShape {
+    std::string id, name;
+    CutOutKind kind = CutOutKind::Slot;
+    std::vector<Point> corners;  ///< of its core: two of a slot, four of a window, counter-clockwise
+    Length radius;               ///< around the core
+    Length width;                ///< its narrowest
+};
+
+/// The sizes of land that a pad can have, the other pads of its formation growing with it.
+struct Room {
+    FeatureId pad;
+    bool across = false;          ///< along the land's y, of one that is longer than wide; else its width
+    Length least, most;           ///< most < least: there is none
+    std::string leastBy, mostBy;  ///< gauge that binds: "ring", "voltage"
+    std::vector<FeatureId> about; ///< features at the upper end
+    Length best;                  ///< the largest that passes everything, down to 0.05; 0: none
+    Length now;
+};
+
+/// Will it drop in? See core/fit/drop_in.h.
+struct DropInShare {
+    bool known = false;
+    std::string why;  ///< it is not known
+    int trials = 0;
+    int in = 0;            ///< that went in
+    double share = 0;      ///< at the best estimate
+    double low = 0, high = 0;  ///< 95 % Wilson interval
+    bool spreadKnown = false;  ///< something says how parts of the kind differ
 };
 
 /// A potential's distance around its pins, for the halo lens.
@@ -214,6 +281,9 @@ struct Footprint {
     std::vector<Gauge> gauges;
     std::vector<VoltagePair> voltages;  ///< the tightest margin first
     std::vector<Halo> halos;
+    std::vector<CutShape> cutOuts;
+    std::vector<Room> rooms;  ///< in the order of the pads
+    DropInShare dropIn;       ///< coarse: few trials
     std::vector<ReadingResult> readings;       ///< in the order of the notebook
     std::vector<SizeAdvice> sizes;             ///< pitches, row gaps, leads and pegs against standard values
     std::vector<Slip> slips;                   ///< what looks like a slip of the hand, as questions

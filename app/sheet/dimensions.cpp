@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "app/theme.h"
+#include "core/clear/shapes.h"
 #include "core/measure/contacts.h"
 
 namespace punch {
@@ -228,7 +229,7 @@ private:
         const auto covers = [&](const QRectF& tag) {
             return std::any_of(f_.pads.begin(), f_.pads.end(), [&](const Pad& pad) {
                 const QPointF c = t_.map(pad.at);
-                const double r = t_.px(pad.land) / 2;
+                const double r = t_.px(shownLand(pad).width) / 2;
                 return QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r).intersects(tag);
             });
         };

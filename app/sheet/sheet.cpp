@@ -12,6 +12,7 @@
 #include "app/qt_text.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
+#include "core/clear/shapes.h"
 
 namespace punch {
 namespace {
@@ -64,7 +65,7 @@ Rect Sheet::content() const {
     if (view_.lens(Lens::Voltage))
         for (const Halo& h : f.halos)
             if (const Pad* pad = f.pad(h.pin))
-                box.add(Rect::around(pad->at, pad->land + 2.0 * h.needed, pad->land + 2.0 * h.needed));
+                box.add(boundsOf(landShape(*pad)).grown(h.needed));
     if (box.empty) box = Rect::around({}, Length::fromMm(10), Length::fromMm(10));
     return box;
 }
@@ -147,7 +148,7 @@ FeatureId Sheet::featureAt(QPointF at) const {
     for (const BareHole& h : f.bareHoles)
         if (away(h.at) <= std::max(t_.px(h.size) / 2 + 2, kReach)) return h.id;
     for (const Pad& p : f.pads)
-        if (away(p.at) <= std::max(t_.px(p.land) / 2 + 2, kReach)) return p.id;
+        if (away(p.at) <= std::max(t_.px(shownLand(p).width) / 2 + 2, kReach)) return p.id;
     for (const MarkPoint& m : f.marks)
         if (away(m.at) <= kReach + 4) return m.id;
     for (const FaceLine& face : f.faces) {

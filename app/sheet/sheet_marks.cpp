@@ -6,6 +6,7 @@
 
 #include "app/qt_text.h"
 #include "app/sheet/pens.h"
+#include "app/sheet/shape_path.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
 #include "core/measure/contacts.h"
@@ -100,10 +101,7 @@ void SheetPainter::ring(const FeatureId& id, const QColor& color, Qt::PenStyle s
     p_.setPen(pen);
     p_.setBrush(Qt::NoBrush);
     if (const Pad* pad = f_.pad(id)) {
-        const double r = t_.px(pad->land) / 2 + 4;
-        pad->shape == PadShape::Rectangle
-            ? p_.drawRoundedRect(QRectF(t_.map(pad->at) - QPointF(r, r), QSizeF(2 * r, 2 * r)), 4, 4)
-            : p_.drawEllipse(t_.map(pad->at), r, r);
+        p_.drawPath(pathOf(widened(landShape(*pad), Length::fromMm(4 / t_.scale)), t_));
     } else if (const BareHole* hole = f_.bareHole(id)) {
         const double r = t_.px(hole->size) / 2 + 4;
         p_.drawEllipse(t_.map(hole->at), r, r);
@@ -217,12 +215,9 @@ void SheetPainter::onPicture() {
     for (const Pad& pad : f_.pads) {
         if (!pad.firm) continue;
         const QPointF at = t_.map(pad.at);
-        const double r = std::max(5.0, t_.px(pad.land) / 2);
         p_.setPen(QPen(theme::kCopper, 2));
-        if (pad.shape == PadShape::Rectangle)
-            p_.drawRect(QRectF(at.x() - r, at.y() - r, 2 * r, 2 * r));
-        else
-            p_.drawEllipse(at, r, r);
+        p_.drawPath(pathOf(landShape(pad), t_));
+        const double r = std::max(5.0, t_.px(shownLand(pad).length) / 2);
         p_.setPen(QPen(theme::kInk, 1.2));
         p_.drawEllipse(at, std::max(3.0, t_.px(pad.hole) / 2), std::max(3.0, t_.px(pad.hole) / 2));
         const QString number = toQt(pad.number);

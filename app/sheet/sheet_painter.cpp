@@ -6,6 +6,7 @@
 
 #include "app/qt_text.h"
 #include "app/sheet/pens.h"
+#include "app/sheet/shape_path.h"
 #include "app/theme.h"
 #include "core/clear/spacing.h"
 
@@ -129,51 +130,67 @@ void SheetPainter::halos() {
         const Pad* pad = f_.pad(h.pin);
         if (pad == nullptr) continue;
         QColor fill = h.volts.starts_with("0 V") ? theme::kBodySlate : theme::kVermilion;
-        const double r = t_.px(pad->land / 2 + h.needed);
-        const QPointF c = t_.map(pad->at);
         QPen edge(fill, 1, Qt::DashLine);
         fill.setAlphaF(0.09F);
         p_.setPen(edge);
         p_.setBrush(fill);
-        if (h.needed > Length()) p_.drawEllipse(c, r, r);
+        if (h.needed > Length()) p_.drawPath(pathOf(widened(landShape(*pad), h.needed), t_));
     }
     for (const Halo& h : f_.halos)
         if (const Pad* pad = f_.pad(h.pin))
-            label(t_.map(pad->at) + QPointF(0, t_.px(pad->land / 2) + theme::em() * 0.8), toQt(h.volts), theme::kInk,
-                  0.9);
-    // The worst pair, joined by a line that carries its distance.
-    if (f_.voltages.empty()) return;
-    const VoltagePair& w = f_.voltages.front();
-    const Pad* a = f_.pad(w.a);
-    const Pad* b = f_.pad(w.b);
-    if (a == nullptr || b == nullptr) return;
-    const QPointF pa = t_.map(a->at);
-    const QPointF pb = t_.map(b->at);
-    p_.setPen(cosmetic(theme::kVermilion, 1.6));
-    p_.drawLine(pa + (pb - pa) * ((a->land / 2) / distance(a->at, b->at)),
-                pb - (pb - pa) * ((b->land / 2) / distance(a->at, b->at)));
-    const double over = t_.px(max(a->land, b->land)) / 2 + theme::em() * 0.7;
-    label((pa + pb) / 2 - QPointF(0, over),
-          QObject::tr("%1 of %2").arg(view_.value(w.gap, 2), view_.length(w.needed, 2)), theme::kVermilion, 0.9);
+            label(t_.map(pad->at) + QPointF(0, t_.px(shownLand(*pad).length / 2) + theme::em() * 0.8), toQt(h.volts),
+                  theme::kInk, 0.9);
+    // The chosen pair or the worst one: the way over the surface, and the one through air where it is another.
+    const VoltagePair* shown = f_.voltages.empty() ? nullptr : &f_.voltages.front();
+    for (const VoltagePair& v : f_.voltages)
+        if (v.a == view_.pairA() && v.b == view_.pairB()) shown = &v;
+    if (shown == nullptr || shown->line.size() < 2) return;
+    const auto polyline = [&](const std::vector<Point>& points) {
+        QPolygonF line;
+        for (const Point& p : points) line << t_.map(p);
+        p_.drawPolyline(line);
+    };
+    p_.setBrush(Qt::NoBrush);
+    if (!shown->path.empty()) {
+        QPen air = cosmetic(theme::kPetrol, 1.3);
+        air.setStyle(Qt::DashLine);
+        p_.setPen(air);
+        polyline(shown->line);
+    }
+    const std::vector<Point>& over = shown->path.empty() ? shown->line : shown->path;
+    p_.setPen(cosmetic(theme::kVermilion, 1.8));
+    polyline(over);
+    const QString words = QObject::tr("%1 of %2").arg(view_.value(shown->path.empty() ? shown->gap : shown->way, 2),
+                                                      view_.length(shown->creepage.value_or(shown->needed), 2));
+    const Pad* a = f_.pad(shown->a);
+    const Pad* b = f_.pad(shown->b);
+    const double clear = a == nullptr || b == nullptr
+                             ? theme::em() * 1.4
+                             : t_.px(max(shownLand(*a).length, shownLand(*b).length)) / 2 + theme::em() * 0.7;
+    if (shown->path.empty())
+        label((t_.map(over.front()) + t_.map(over.back())) / 2 - QPointF(0, clear), words, theme::kVermilion, 0.9);
+    else
+        label(t_.map(over[over.size() / 2]) + QPointF(theme::em() * 3.2, 0), words, theme::kVermilion, 0.9);
 }
 
 void SheetPainter::copper() {
+    for (const CutShape& cut : f_.cutOuts) {
+        p_.setPen(cosmetic(theme::kInk, 1.4));
+        p_.setBrush(theme::kPaper);
+        p_.drawPath(pathOf(cutShape(cut), t_));
+    }
     for (const Pad& pad : f_.pads) {
         const QPointF c = t_.map(pad.at);
-        const double r = t_.px(pad.land) / 2;
         const bool loose = !pad.firm || !pad.sized;
         QColor fill = theme::kCopper;
         if (loose) fill.setAlphaF(0.45F);
         p_.setPen(loose ? looseSide() : cosmetic(theme::kCopperEdge, 1.3));
         p_.setBrush(fill);
-        if (pad.shape == PadShape::Rectangle)
-            p_.drawRoundedRect(QRectF(c.x() - r, c.y() - r, 2 * r, 2 * r), 1.5, 1.5);
-        else
-            p_.drawEllipse(c, r, r);
-        const double h = t_.px(pad.hole) / 2;
+        const bool below = t_.mirrored && pad.bottom.there();
+        p_.drawPath(pathOf(copperShape(below ? pad.bottom : shownLand(pad)), t_));
         p_.setPen(cosmetic(theme::kCopperEdge, 1));
         p_.setBrush(Qt::white);
-        p_.drawEllipse(c, h, h);
+        if (pad.hole > Length()) p_.drawPath(pathOf(holeShape(pad, false), t_));
         if (view_.lens(Lens::Body)) {
             const double lx = t_.px(pad.leadX) / 2;
             const double ly = t_.px(pad.leadY) / 2;
@@ -183,9 +200,16 @@ void SheetPainter::copper() {
             p_.save();
             p_.translate(c);
             p_.rotate(t_.mirrored ? pad.leadTurn.degrees() : -pad.leadTurn.degrees());
-            pad.leadRound ? p_.drawEllipse(lead) : p_.drawRect(lead);
+            if (pad.leadRound)
+                p_.drawEllipse(lead);
+            else if (pad.leadOval)
+                p_.drawRoundedRect(lead, std::min(lx, ly), std::min(lx, ly));
+            else
+                p_.drawRect(lead);
             p_.restore();
         }
+        const double h = t_.px(pad.hole > Length() ? pad.hole : shownLand(pad).length) / 2;
+        const double r = t_.px(boundsOf(landShape(pad)).top - pad.at.y);
         const double mark = std::min(h * 0.5, 7.0);
         p_.setPen(QPen(theme::kInk, 1));
         p_.drawLine(QPointF(c.x() - mark, c.y()), QPointF(c.x() + mark, c.y()));
@@ -203,9 +227,14 @@ void SheetPainter::spots() {
     for (const BareHole& hole : f_.bareHoles) {
         const QPointF c = t_.map(hole.at);
         const double r = t_.px(hole.size) / 2;
-        p_.setPen(cosmetic(theme::kInk, 1.4));
+        if (hole.plated) {
+            p_.setPen(cosmetic(theme::kCopperEdge, 1.3));
+            p_.setBrush(theme::kCopper);
+            p_.drawPath(pathOf(copperShape(hole.land), t_));
+        }
+        p_.setPen(cosmetic(hole.plated ? theme::kCopperEdge : theme::kInk, 1.4));
         p_.setBrush(Qt::white);
-        p_.drawEllipse(c, r, r);
+        p_.drawPath(pathOf(holeShape(hole, false), t_));
         if (!hole.firm || !hole.sized) {
             p_.setPen(looseSide());
             p_.setBrush(Qt::NoBrush);

@@ -77,6 +77,11 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
         tr("Plated hole, up to +"), "platedTolerance", [](const Part& p) { return p.rules.platedTolerance; },
         [](Part& p, Length l) { p.rules.platedTolerance = l; }, {}, Length::fromMm(1));
 
+    check(
+        tr("fewest different drills"), "fewestDrills", [](const Part& p) { return p.rules.fewestDrills; },
+        [](Part& p, bool on) { p.rules.fewestDrills = on; });
+    buildLands();
+
     title(tr("Peg holes"));
     pegResult_ = note();
     pegResult_->setFont(theme::digits(0.9));
@@ -88,6 +93,7 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
         [](Part& p, Length l) { p.rules.bareTolerance = l; }, {}, Length::fromMm(1));
 
     title(tr("Potentials"));
+    buildWays();
     voltageResult_ = note();
     potentials_ = new QWidget(this);
     potentialRows_ = new QVBoxLayout(potentials_);
@@ -103,7 +109,7 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     potentialVolts_->setAlignment(Qt::AlignRight);
     row(tr("Volts"), potentialVolts_, "potentialVolts");
     potentialKind_ = new QComboBox(this);
-    potentialKind_->addItems({tr("a.c. r.m.s."), tr("d.c.")});
+    potentialKind_->addItems({tr("a.c. r.m.s."), tr("d.c."), tr("peak")});
     row(tr("Kind"), potentialKind_, "potentialKind");
     potentialPins_ = textField(this, "potentialPins");
     potentialPins_->setPlaceholderText(tr("1 2 or 1-4"));
@@ -127,6 +133,8 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
          {VoltageColumn::A6, tr("A6 bare lead")},
          {VoltageColumn::A7, tr("A7 coated lead")}});
     buildIec();
+    buildCutOuts();
+    buildFab();
     stretch();
     connectRefresh();
 }
@@ -172,6 +180,10 @@ void SizeStation::buildIec() {
     iec_.push_back(check(
         tr("columns of printed wiring"), "iecPrintedWiring", [](const Part& p) { return p.rules.iec.printedWiring; },
         [](Part& p, bool on) { p.rules.iec.printedWiring = on; }));
+    iec_.push_back(check(
+        tr("slots down to a third of the clearance"), "iecNarrowSlots",
+        [](const Part& p) { return p.rules.iec.narrowSlots; },
+        [](Part& p, bool on) { p.rules.iec.narrowSlots = on; }));
     iec_.push_back(check(
         tr("under a qualified coating"), "iecCoating", [](const Part& p) { return p.rules.iec.qualifiedCoating; },
         [](Part& p, bool on) { p.rules.iec.qualifiedCoating = on; }));
@@ -221,8 +233,8 @@ void SizeStation::addPotential() {
     if (typed.endsWith('V')) typed.chop(1);
     const auto volts = parseNumber(typed.toStdString());
     if (!volts) return refuse(potentialVolts_, tr("Volts: %1").arg(toQt(volts.error().text())));
-    p.kind = potentialKind_->currentIndex() == 0 ? PotentialKind::Ac : PotentialKind::Dc;
-    if (p.kind == PotentialKind::Ac && *volts < 0)
+    p.kind = static_cast<PotentialKind>(potentialKind_->currentIndex());
+    if (p.kind != PotentialKind::Dc && *volts < 0)
         return refuse(potentialVolts_, tr("Volts: r.m.s. volts are not negative"));
     p.volts = Voltage::fromVolts(*volts);
     for (const QString& word : potentialPins_->text().split(QRegularExpression("[\\s,]+"), Qt::SkipEmptyParts)) {
@@ -313,6 +325,10 @@ void SizeStation::refresh() {
         potentialRows_->addWidget(box);
     }
     refreshVoltage();
+    refreshLands();
+    refreshCutOuts();
+    refreshFab();
+    waysRest_->start();
 }
 
 }  // namespace punch

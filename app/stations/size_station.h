@@ -2,8 +2,10 @@
 // Size: holes, lands, and what voltage asks between pins.
 
 #include <QPushButton>
+#include <QTimer>
 
 #include "app/stations/form_column.h"
+#include "core/advise/ways_out.h"
 
 namespace punch {
 
@@ -12,8 +14,56 @@ class SizeStation : public FormColumn {
 public:
     SizeStation(Document& document, ViewState& view, QWidget* parent = nullptr);
 
+    /// The largest land that passes everything: where the column stands, or for the whole part.
+    void bestPadHere(bool wholePart);
+    /// Takes the nearest override back.
+    void takeOverrideBack();
+    /// The slot that mends the chosen pair, or the worst one.
+    void putSlotHere();
+
 private:
     void refresh() override;
+    // size_lands.cpp
+    void buildLands();
+    void landField(const QString& label, const QString& name, std::optional<Length> PadOverride::*field, bool positive);
+    std::string landTarget() const;
+    void changeOverride(const QString& what, const std::function<void(PadOverride&)>& change);
+    void bestPad(const std::string& target);
+    void refreshLands();
+    // size_board.cpp
+    void buildWays();
+    void findWays();
+    void showWays(const VoltagePair& worst);
+    void buildCutOuts();
+    void addCutOut();
+    void refreshCutOuts();
+    void buildFab();
+    void refreshFab();
+    std::string folder() const;
+    QComboBox* landOf_;
+    WrappedLabel* landNote_;
+    QComboBox* landShape_;
+    QComboBox* landLayers_;
+    QLineEdit* landTurn_;
+    QLineEdit* landReason_;
+    QPushButton* undoOverride_;
+    std::vector<std::pair<QLineEdit*, std::optional<Length> PadOverride::*>> landFields_;
+    std::vector<std::pair<QCheckBox*, std::optional<bool> PadOverride::*>> landTicks_;
+    QFrame* ways_;
+    WrappedLabel* waysTitle_;
+    QWidget* waysBox_;
+    QVBoxLayout* waysRows_;
+    QTimer* waysRest_;
+    std::vector<WayOut> found_;
+    QWidget* cutOuts_;
+    QVBoxLayout* cutRows_;
+    QComboBox* cutKind_;
+    QLineEdit* cutFrom_;
+    QLineEdit* cutTo_;
+    QLineEdit* cutWidth_;
+    QComboBox* fab_;
+    QPushButton* keepFab_;
+    std::vector<FabProfile> profiles_;
     void addPotential();
     void buildIec();
     void refreshVoltage();

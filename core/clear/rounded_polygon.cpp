@@ -1,58 +1,36 @@
 #include "core/clear/rounded_polygon.h"
 
-#include <algorithm>
-#include <limits>
+#include "core/clear/plane.h"
 
 namespace punch {
 namespace {
 
-double cross(Point o, Point a, Point b) {
-    return (a.x - o.x).nm() * (b.y - o.y).nm() - (a.y - o.y).nm() * (b.x - o.x).nm();
-}
-
-double pointToSegment(Point p, Point a, Point b) {
-    const double dx = (b.x - a.x).nm();
-    const double dy = (b.y - a.y).nm();
-    const double len2 = dx * dx + dy * dy;
-    const double px = (p.x - a.x).nm();
-    const double py = (p.y - a.y).nm();
-    const double t = len2 > 0 ? std::clamp((px * dx + py * dy) / len2, 0.0, 1.0) : 0.0;
-    return std::hypot(px - t * dx, py - t * dy);
-}
-
-bool inside(const std::vector<Point>& polygon, Point p) {
-    if (polygon.size() < 3) return false;
-    for (std::size_t i = 0; i < polygon.size(); ++i)
-        if (cross(polygon[i], polygon[(i + 1) % polygon.size()], p) < 0) return false;
-    return true;
-}
-
-bool segmentsCross(Point a, Point b, Point c, Point d) {
-    const double d1 = cross(a, b, c);
-    const double d2 = cross(a, b, d);
-    const double d3 = cross(c, d, a);
-    const double d4 = cross(c, d, b);
-    return ((d1 > 0) != (d2 > 0)) && ((d3 > 0) != (d4 > 0)) && d1 != 0 && d2 != 0 && d3 != 0 && d4 != 0;
-}
-
-double coreDistance(const std::vector<Point>& a, const std::vector<Point>& b) {
-    if (inside(a, b.front()) || inside(b, a.front())) return 0;
-    double least = std::numeric_limits<double>::infinity();
-    for (std::size_t i = 0; i < a.size(); ++i) {
-        const Point a2 = a[(i + 1) % a.size()];
-        for (std::size_t k = 0; k < b.size(); ++k) {
-            const Point b2 = b[(k + 1) % b.size()];
-            if (segmentsCross(a[i], a2, b[k], b2)) return 0;
-            least = std::min({least, pointToSegment(b[k], a[i], a2), pointToSegment(a[i], b[k], b2)});
-        }
-    }
-    return least;
+std::vector<plane::V> coreOf(const RoundedPolygon& shape) {
+    std::vector<plane::V> core;
+    core.reserve(shape.corners.size());
+    for (const Point& p : shape.corners) core.push_back({p.x.nm(), p.y.nm()});
+    return core;
 }
 
 }  // namespace
 
 Length gap(const RoundedPolygon& a, const RoundedPolygon& b) {
-    return Length::fromNm(coreDistance(a.corners, b.corners)) - a.radius - b.radius;
+    if (a.corners.size() == 1 && b.corners.size() == 1)
+        return distance(a.corners.front(), b.corners.front()) - a.radius - b.radius;
+    return Length::fromNm(plane::nearest(coreOf(a), coreOf(b)).distance) - a.radius - b.radius;
+}
+
+Closest closest(const RoundedPolygon& a, const RoundedPolygon& b) {
+    const auto n = plane::nearest(coreOf(a), coreOf(b));
+    const auto point = [](double x, double y) { return Point{Length::fromNm(x), Length::fromNm(y)}; };
+    Closest c{Length::fromNm(n.distance) - a.radius - b.radius, point(n.a.x, n.a.y), point(n.b.x, n.b.y)};
+    if (n.distance <= 0) return c;
+    // From the cores out to the rounded edges.
+    const double ux = (n.b.x - n.a.x) / n.distance;
+    const double uy = (n.b.y - n.a.y) / n.distance;
+    c.a = point(n.a.x + ux * a.radius.nm(), n.a.y + uy * a.radius.nm());
+    c.b = point(n.b.x - ux * b.radius.nm(), n.b.y - uy * b.radius.nm());
+    return c;
 }
 
 }  // namespace punch

@@ -24,4 +24,11 @@ struct RoundedPolygon {
 /// Least distance between the edges, exact. Negative: the shapes overlap (for overlapping cores: minus both radii).
 Length gap(const RoundedPolygon& a, const RoundedPolygon& b);
 
+/// The two places where they are nearest.
+struct Closest {
+    Length gap;
+    Point a, b;
+};
+Closest closest(const RoundedPolygon& a, const RoundedPolygon& b);
+
 }  // namespace punch

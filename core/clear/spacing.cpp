@@ -11,12 +11,6 @@
 namespace punch {
 namespace {
 
-const Potential* potentialOf(const Part& part, const FeatureId& pin) {
-    for (const Potential& p : part.potentials)
-        if (std::find(p.pins.begin(), p.pins.end(), pin) != p.pins.end()) return &p;
-    return nullptr;
-}
-
 void keepNearer(std::optional<Nearest>& best, Length gap, const std::string& a, const std::string& b) {
     // A nanometre apart is the same distance: the first pair stands for its equals.
     if (!best || gap < best->gap - Length::fromNm(1)) best = Nearest{gap, a, b};
@@ -24,25 +18,23 @@ void keepNearer(std::optional<Nearest>& best, Length gap, const std::string& a, 
 
 }  // namespace
 
-RoundedPolygon landShape(const Pad& pad) {
-    if (pad.shape == PadShape::Rectangle) return RoundedPolygon::rectangle(Rect::around(pad.at, pad.land, pad.land));
-    return RoundedPolygon::disc(pad.at, pad.land);
-}
-
-RoundedPolygon maskOpening(const Pad& pad) {
-    Pad larger = pad;
-    larger.land += 2.0 * maskMargin();
-    return landShape(larger);
-}
-
 namespace {
 
 /// D.c. and a.c. r.m.s. parts of the voltage between two potentials.
 std::pair<Voltage, Voltage> partsBetween(const Potential& a, const Potential& b) {
     const auto dc = [](const Potential& p) { return p.kind == PotentialKind::Dc ? p.volts : Voltage(); };
-    const auto ac = [](const Potential& p) { return p.kind == PotentialKind::Ac ? p.volts : Voltage(); };
+    const auto ac = [](const Potential& p) {
+        return p.kind == PotentialKind::Dc ? Voltage() : p.kind == PotentialKind::Ac ? p.volts : std::sqrt(0.5) * p.volts;
+    };
     const bool oneSource = a.kind == PotentialKind::Dc || b.kind == PotentialKind::Dc || a.source == b.source;
-    const Voltage alternating = oneSource ? abs(ac(a) - ac(b)) : ac(a) + ac(b);
+    Voltage alternating = oneSource ? abs(ac(a) - ac(b)) : ac(a) + ac(b);
+    // Of one source at different phases: the length of the difference of two pointers.
+    if (oneSource && (a.phase || b.phase)) {
+        const double angle = (a.phase.value_or(Angle()) - b.phase.value_or(Angle())).radians();
+        const double x = ac(a).volts() - ac(b).volts() * std::cos(angle);
+        const double y = ac(b).volts() * std::sin(angle);
+        alternating = Voltage::fromVolts(std::hypot(x, y));
+    }
     return {abs(dc(a) - dc(b)), alternating};
 }
 
@@ -66,7 +58,7 @@ VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential
         pair.needed = ipc2221Spacing(rules.column, pair.peak);
         return pair;
     }
-    const auto isMains = [](const Potential& p) { return p.kind == PotentialKind::Ac && p.source == "mains"; };
+    const auto isMains = [](const Potential& p) { return p.kind != PotentialKind::Dc && p.source == "mains"; };
     const Voltage toNeutral = abs(a.volts) < abs(b.volts) ? abs(b.volts) : abs(a.volts);
     const auto ask = iecAsk(rules.iec, pair.rms, pair.peak, toNeutral, isMains(a) || isMains(b));
     if (!ask) {
@@ -81,75 +73,121 @@ VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential
     return pair;
 }
 
+namespace {
+
+/// Half the diagonal of the land's box, which no point of it lies beyond.
+Length reachOf(const Land& land) { return hypot(land.width, land.length) / 2; }
+
+/// The layers on which both pads have copper.
+std::vector<CopperLayer> sharedLayers(const Pad& a, const Pad& b) {
+    std::vector<CopperLayer> layers;
+    for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom})
+        if (landOn(a, layer).there() && landOn(b, layer).there()) layers.push_back(layer);
+    // Layers that look alike are looked at once.
+    if (layers.size() == 3 && a.inner == a.bottom && b.inner == b.bottom) layers.pop_back();
+    if (layers.size() >= 2 && landOn(a, layers[0]) == landOn(a, layers[1]) &&
+        landOn(b, layers[0]) == landOn(b, layers[1]))
+        layers.erase(layers.begin() + 1);
+    return layers;
+}
+
+}  // namespace
+
+std::optional<Length> copperGap(const Pad& a, const Pad& b) {
+    std::optional<Length> least;
+    for (const CopperLayer layer : sharedLayers(a, b)) {
+        const Length g = gap(copperShape(landOn(a, layer)), copperShape(landOn(b, layer)));
+        least = least ? min(*least, g) : g;
+    }
+    return least;
+}
+
+std::optional<Length> maskWeb(const Pad& a, const Pad& b) {
+    std::optional<Length> least;
+    const auto look = [&](const Land& la, const Land& lb) {
+        if (!la.there() || !lb.there()) return;
+        const Length g = gap(copperShape(grown(la, a.maskMargin)), copperShape(grown(lb, b.maskMargin)));
+        least = least ? min(*least, g) : g;
+    };
+    if (!a.tented && !b.tented) look(a.top, b.top);
+    look(a.bottom, b.bottom);
+    return least;
+}
+
+std::optional<Nearest> nearestOpenings(const std::vector<Pad>& pads) {
+    std::optional<Nearest> best;
+    for (std::size_t i = 0; i < pads.size(); ++i)
+        for (std::size_t k = i + 1; k < pads.size(); ++k) {
+            if (pads[i].number == pads[k].number) continue;
+            const Length openings = 1.5 * (pads[i].maskMargin + pads[k].maskMargin);  // at a corner, margin x sqrt 2
+            if (best && copperGapBound(pads[i], pads[k]) - openings > best->gap) continue;
+            if (const auto g = maskWeb(pads[i], pads[k])) keepNearer(best, *g, pads[i].id, pads[k].id);
+        }
+    return best;
+}
+
+Length copperGapBound(const Pad& a, const Pad& b) {
+    Length least = Length::fromMm(1e6);
+    for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom}) {
+        const Land& la = landOn(a, layer);
+        const Land& lb = landOn(b, layer);
+        if (la.there() && lb.there()) least = min(least, distance(la.at, lb.at) - reachOf(la) - reachOf(lb));
+    }
+    return least;
+}
+
 std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads) {
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < pads.size(); ++i)
         for (std::size_t k = i + 1; k < pads.size(); ++k) {
             if (pads[i].number == pads[k].number) continue;
             // No exact distance where the circles around both lands already stand further apart.
-            const Length bound = distance(pads[i].at, pads[k].at) - (pads[i].land + pads[k].land) * std::sqrt(0.5);
-            if (best && bound > best->gap) continue;
-            keepNearer(best, gap(landShape(pads[i]), landShape(pads[k])), pads[i].id, pads[k].id);
+            if (best && copperGapBound(pads[i], pads[k]) > best->gap) continue;
+            if (const auto g = copperGap(pads[i], pads[k])) keepNearer(best, *g, pads[i].id, pads[k].id);
         }
     return best;
 }
 
-std::optional<Nearest> nearestCopperToHole(const std::vector<Pad>& pads, const std::vector<BareHole>& holes) {
+std::optional<Nearest> nearestCopperToCut(const Footprint& f) {
     std::optional<Nearest> best;
-    for (const Pad& pad : pads)
-        for (const BareHole& hole : holes)
-            keepNearer(best, gap(landShape(pad), RoundedPolygon::disc(hole.at, hole.sizeLargest)), pad.id, hole.id);
+    for (const Pad& pad : copperPads(f))
+        for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom}) {
+            const Land& land = landOn(pad, layer);
+            if (!land.there()) continue;
+            const RoundedPolygon copper = copperShape(land);
+            for (const BareHole& hole : f.bareHoles) {
+                if (hole.plated) continue;
+                const Length bound = distance(land.at, hole.at) - reachOf(land) - max(hole.sizeLargest, hole.slotLength + hole.sizeLargest - hole.size) / 2;
+                if (!best || bound <= best->gap) keepNearer(best, gap(copper, holeShape(hole)), pad.id, hole.id);
+            }
+            for (const CutShape& cut : f.cutOuts) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
+        }
     return best;
 }
 
-std::optional<Nearest> nearestHoles(const std::vector<Pad>& pads, const std::vector<BareHole>& holes) {
+std::optional<Nearest> nearestHoles(const Footprint& f) {
     struct Hole {
         std::string id;
+        RoundedPolygon shape;
         Point at;
-        Length size;
+        Length reach;
     };
     std::vector<Hole> all;
-    for (const Pad& p : pads) all.push_back({p.id, p.at, p.holeLargest});
-    for (const BareHole& h : holes) all.push_back({h.id, h.at, h.sizeLargest});
+    const auto add = [&](const std::string& id, const RoundedPolygon& shape) {
+        const Rect box = boundsOf(shape);
+        all.push_back({id, shape, box.middle(), hypot(box.width(), box.height()) / 2});
+    };
+    for (const Pad& p : f.pads)
+        if (p.hole > Length()) add(p.id, holeShape(p));
+    for (const BareHole& h : f.bareHoles) add(h.id, holeShape(h));
+    for (const CutShape& c : f.cutOuts) add(c.id, cutShape(c));
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < all.size(); ++i)
-        for (std::size_t k = i + 1; k < all.size(); ++k)
-            keepNearer(best, distance(all[i].at, all[k].at) - (all[i].size + all[k].size) / 2, all[i].id, all[k].id);
-    return best;
-}
-
-std::vector<VoltagePair> voltagePairs(const Part& part, const std::vector<Pad>& pads) {
-    std::vector<VoltagePair> pairs;
-    for (std::size_t i = 0; i < pads.size(); ++i)
-        for (std::size_t k = i + 1; k < pads.size(); ++k) {
-            const Potential* a = potentialOf(part, pads[i].id);
-            const Potential* b = potentialOf(part, pads[k].id);
-            if (a == nullptr || b == nullptr || a == b) continue;
-            VoltagePair pair = askedBetween(part.rules, *a, *b);
-            pair.a = pads[i].id;
-            pair.b = pads[k].id;
-            pair.gap = gap(landShape(pads[i]), landShape(pads[k]));
-            pairs.push_back(pair);
+        for (std::size_t k = i + 1; k < all.size(); ++k) {
+            if (best && distance(all[i].at, all[k].at) - all[i].reach - all[k].reach > best->gap) continue;
+            keepNearer(best, gap(all[i].shape, all[k].shape), all[i].id, all[k].id);
         }
-    std::stable_sort(pairs.begin(), pairs.end(), [](const VoltagePair& x, const VoltagePair& y) {
-        if (x.refused.empty() != y.refused.empty()) return y.refused.empty();
-        // Whole nanometres, so that equal pairs keep their order.
-        return std::nearbyint((x.gap - x.needed).nm()) < std::nearbyint((y.gap - y.needed).nm());
-    });
-    return pairs;
-}
-
-std::vector<Halo> halos(const Part& part) {
-    std::vector<Halo> all;
-    for (const Potential& p : part.potentials) {
-        Length needed;
-        for (const Potential& q : part.potentials)
-            if (&q != &p) needed = max(needed, askedBetween(part.rules, p, q).needed);
-        const std::string volts = fmt::format("{:g} V{}", p.volts.volts(), p.kind == PotentialKind::Dc ? " d.c." : "");
-        for (const FeatureId& pin : p.pins)
-            if (formationOf(part, pin) != nullptr) all.push_back({pin, p.name, volts, needed});
-    }
-    return all;
+    return best;
 }
 
 }  // namespace punch

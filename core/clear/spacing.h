@@ -1,22 +1,18 @@
 #pragma once
 // Distances between copper, and what voltage asks of them.
 //
-// The voltage of a pair: d.c. parts subtract; a.c. parts of one source subtract, of different sources add.
+// The voltage of a pair: d.c. parts subtract; a.c. parts of one source subtract (as
+// pointers where a phase is given), of different sources add; a peak is that of a sine.
 // IPC-2221B takes the peak, |dc| + sqrt(2) ac; IEC 60664-1 the r.m.s. for creepage, and for clearance the impulse of
-// the category. As long as nothing is cut out of the board, the way through air is the way over the surface.
+// the category. Pairs and their ways: core/clear/voltage_pairs.
 
 #include <optional>
 #include <vector>
 
-#include "core/clear/rounded_polygon.h"
+#include "core/clear/shapes.h"
 #include "core/footprint.h"
 
 namespace punch {
-
-RoundedPolygon landShape(const Pad& pad);
-/// The pad's solder mask opening.
-RoundedPolygon maskOpening(const Pad& pad);
-inline Length maskMargin() { return Length::fromMm(0.05); }  ///< house value, per side
 
 /// Peak volts between two potentials.
 Voltage peakBetween(const Potential& a, const Potential& b);
@@ -33,14 +29,18 @@ struct Nearest {
 
 /// The least gap of copper of different numbers. None with fewer than two pads.
 std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads);
-/// The least gap of a land and a bare hole, at its largest finished size.
-std::optional<Nearest> nearestCopperToHole(const std::vector<Pad>& pads, const std::vector<BareHole>& holes);
-/// The least wall between two holes, at largest finished sizes.
-std::optional<Nearest> nearestHoles(const std::vector<Pad>& pads, const std::vector<BareHole>& holes);
+/// The least gap of a land, on any layer, and a bare hole (at its largest finished size) or a cut-out.
+std::optional<Nearest> nearestCopperToCut(const Footprint& footprint);
+/// The least wall between two holes (at largest finished sizes) or cut-outs.
+std::optional<Nearest> nearestHoles(const Footprint& footprint);
 
-/// Every pair of pads that carry different potentials, the tightest margin first.
-std::vector<VoltagePair> voltagePairs(const Part& part, const std::vector<Pad>& pads);
-/// What each named pin asks of its surroundings.
-std::vector<Halo> halos(const Part& part);
+/// The least gap of copper of two pads, over all layers that both are on. None when they share no layer.
+std::optional<Length> copperGap(const Pad& a, const Pad& b);
+/// The web of mask between the openings of two pads, on the sides that both open. None when they share none.
+std::optional<Length> maskWeb(const Pad& a, const Pad& b);
+/// The pads of different numbers with the least web.
+std::optional<Nearest> nearestOpenings(const std::vector<Pad>& pads);
+/// Never more than copperGap(), and quick.
+Length copperGapBound(const Pad& a, const Pad& b);
 
 }  // namespace punch

@@ -1,5 +1,7 @@
 #include "core/dress/courtyard.h"
 
+#include "core/clear/shapes.h"
+
 namespace punch {
 
 Length courtyardExcessOf(Density density) {
@@ -18,8 +20,8 @@ Rect courtyardContent(const Footprint& footprint) {
         content.add(footprint.body->rect);
         for (const Point& p : footprint.body->outline) content.add(p);
     }
-    for (const Pad& p : footprint.pads) content.add(Rect::around(p.at, p.land, p.land));
-    for (const BareHole& h : footprint.bareHoles) content.add(Rect::around(h.at, h.sizeLargest, h.sizeLargest));
+    for (const Pad& p : copperPads(footprint)) content.add(boundsOf(landShape(p)));
+    for (const BareHole& h : footprint.bareHoles) content.add(boundsOf(holeShape(h)));
     for (const KeepoutArea& k : footprint.keepouts) content.add(k.rect);
     return content;
 }

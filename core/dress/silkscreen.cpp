@@ -70,8 +70,8 @@ struct Opening {
 
 std::vector<Opening> openings(const Footprint& footprint) {
     std::vector<Opening> all;
-    for (const Pad& p : footprint.pads) all.emplace_back(p.id, maskOpening(p));
-    for (const BareHole& h : footprint.bareHoles) all.emplace_back(h.id, RoundedPolygon::disc(h.at, h.sizeLargest));
+    for (const Pad& p : copperPads(footprint)) all.emplace_back(p.id, maskOpening(p));
+    for (const BareHole& h : footprint.bareHoles) all.emplace_back(h.id, holeShape(h));
     return all;
 }
 
@@ -156,7 +156,7 @@ std::vector<Stroke> pinOneMark(const Part& part, const Footprint& footprint, con
         points = {
             {tip, first->at.y}, {tip + out * size, first->at.y + size / 2}, {tip + out * size, first->at.y - size / 2}};
     } else {
-        const Length tip = first->at.y + first->land / 2 + maskMargin() + leastInkGap() * 1.2 + line;
+        const Length tip = boundsOf(maskOpening(*first)).top + leastInkGap() * 1.2 + line;
         points = {{first->at.x, tip}, {first->at.x + size / 2, tip + size}, {first->at.x - size / 2, tip + size}};
     }
     std::vector<Stroke> strokes = {{{points[0], points[1], points[2], points[0]}, line, "pin 1 mark"}};

@@ -51,6 +51,10 @@ Expr leadAcross(const Part& part, const Formation& formation, const ModelAt& mod
     const Expr& width = model.parameter(prefix + "lead.width");
     if (lead == LeadShape::Round) return width;
     if (lead == LeadShape::Square) return hypot(width, width);
+    if (lead == LeadShape::Oval) {
+        const Expr& thickness = model.parameter(prefix + "lead.thickness");
+        return thickness.value() > width.value() ? thickness : width;
+    }
     return hypot(width, model.parameter(prefix + "lead.thickness"));
 }
 

@@ -164,6 +164,10 @@ Part partFrom(Fields f) {
     p.datum.unknown = datum.rest();
     p.rules = rulesFrom(f.object("rules"));
     for (const auto& [path, j] : f.list("potentials")) p.potentials.push_back(potentialFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("cutOuts")) p.cutOuts.push_back(cutOutFrom(f.sub(j, path)));
+    Fields overrides = f.object("overrides");
+    for (const auto& [key, j] : overrides.all())
+        p.overrides[key] = padOverrideFrom(overrides.sub(j, overrides.at(key)));
     p.dress = dressFrom(f.object("dress"));
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
@@ -204,6 +208,12 @@ std::string toText(const Part& p) {
         j["turned"] = turned;
     }
     if (p.letters != LetterTable{}) j["letters"] = toJson(p.letters);
+    if (!p.cutOuts.empty()) j["cutOuts"] = listToJson(p.cutOuts);
+    if (!p.overrides.empty()) {
+        Json overrides = Json::object();
+        for (const auto& [key, o] : p.overrides) overrides[key] = toJson(o);
+        j["overrides"] = overrides;
+    }
     if (!p.instruments.empty()) j["instruments"] = listToJson(p.instruments);
     if (!p.zeros.empty()) j["zeros"] = p.zeros;
     return withUnknown(j, p.unknown).dump(2, ' ', false, Json::error_handler_t::replace) + "\n";

@@ -113,6 +113,7 @@ Json toJson(const Spot& v) {
         j["twinOf"] = v.twinOf;
         j["mirror"] = nameOf(v.mirror);
     }
+    if (v.head > Length()) j["head"] = v.head.mm();
     return withUnknown(j, v.unknown);
 }
 
@@ -124,6 +125,7 @@ Spot spotFrom(Fields f) {
     v.flat = f.flag("flat", false);
     v.twinOf = f.text("twinOf", "");
     v.mirror = f.choice<Axis>("mirror", Axis::Along);
+    v.head = f.positiveLength("head", Length());
     v.unknown = f.rest();
     return v;
 }

@@ -12,6 +12,7 @@ Json toJson(const Insulating& i) {
               {"altitude", i.altitude}};
     if (i.printedWiring) j["printedWiring"] = true;
     if (i.qualifiedCoating) j["qualifiedCoating"] = true;
+    if (i.narrowSlots) j["narrowSlots"] = true;
     return withUnknown(j, i.unknown);
 }
 
@@ -28,6 +29,7 @@ Insulating insulatingFrom(Fields f) {
     }
     i.printedWiring = f.flag("printedWiring", false);
     i.qualifiedCoating = f.flag("qualifiedCoating", false);
+    i.narrowSlots = f.flag("narrowSlots", false);
     i.unknown = f.rest();
     return i;
 }
@@ -48,6 +50,10 @@ Json toJson(const Rules& r) {
               {"voltageColumn", nameOf(r.column)}};
     if (r.standard != VoltageStandard::Ipc2221) j["voltageStandard"] = nameOf(r.standard);
     if (r.iec != Insulating{}) j["iec60664"] = toJson(r.iec);
+    if (r.fab != FabProfile{}) j["fab"] = toJson(r.fab);
+    if (r.fewestDrills) j["fewestDrills"] = true;
+    if (r.pinPlace > Length()) j["pinPlace"] = r.pinPlace.mm();
+    if (r.dropInWanted != Rules{}.dropInWanted) j["dropInWanted"] = r.dropInWanted;
     return withUnknown(j, r.unknown);
 }
 
@@ -69,6 +75,14 @@ Rules rulesFrom(Fields f) {
     r.column = f.choice<VoltageColumn>("voltageColumn", r.column);
     r.standard = f.choice<VoltageStandard>("voltageStandard", r.standard);
     r.iec = insulatingFrom(f.object("iec60664"));
+    if (f.json("fab")) r.fab = fabProfileFrom(f.object("fab"));
+    r.fewestDrills = f.flag("fewestDrills", false);
+    r.pinPlace = f.positiveLength("pinPlace", r.pinPlace);
+    r.dropInWanted = f.number("dropInWanted", r.dropInWanted);
+    if (!(r.dropInWanted > 0 && r.dropInWanted < 1)) {
+        f.fail(f.at("dropInWanted"), "a share between 0 and 1");
+        r.dropInWanted = 0.999;
+    }
     r.unknown = f.rest();
     return r;
 }
@@ -76,6 +90,7 @@ Rules rulesFrom(Fields f) {
 Json toJson(const Potential& p) {
     Json j = {
         {"name", p.name}, {"kind", nameOf(p.kind)}, {"volts", p.volts.volts()}, {"source", p.source}, {"pins", p.pins}};
+    if (p.phase) j["phase"] = p.phase->degrees();
     return withUnknown(j, p.unknown);
 }
 
@@ -84,10 +99,11 @@ Potential potentialFrom(Fields f) {
     p.name = f.text("name", "");
     p.kind = f.choice<PotentialKind>("kind", p.kind);
     p.volts = Voltage::fromVolts(f.number("volts", 0));
-    if (p.kind == PotentialKind::Ac && p.volts < Voltage()) f.fail(f.at("volts"), "r.m.s. volts are not negative");
+    if (p.kind != PotentialKind::Dc && p.volts < Voltage()) f.fail(f.at("volts"), "volts of a.c. are not negative");
     if (abs(p.volts) > Voltage::fromVolts(100000)) f.fail(f.at("volts"), "more than 100 kV");
     p.source = f.text("source", p.source);
     p.pins = f.texts("pins");
+    if (f.json("phase")) p.phase = Angle::fromDegrees(f.number("phase", 0));
     p.unknown = f.rest();
     return p;
 }

@@ -12,7 +12,7 @@
 
 namespace punch {
 
-enum class LeadShape { Rectangular, Square, Round };
+enum class LeadShape { Rectangular, Square, Round, Oval };
 
 enum class FormationKind {
     Row,
@@ -85,6 +85,7 @@ struct Spot {
     bool flat = false;  ///< width and thickness instead of a diameter
     FeatureId twinOf;   ///< mirrors this spot instead of having a place of its own
     Axis mirror = Axis::Along;
+    Length head = {};  ///< metal that lies on the board around its hole: a screw's head, a washer; 0: none
     friend bool operator==(const Spot&, const Spot&) = default;
 };
 

@@ -28,8 +28,8 @@ PUNCH_NAMES(Contact, 13, {Contact::Outside, "outside"}, {Contact::Inside, "insid
             {Contact::PictureLength, "known length in the picture"}, {Contact::PictureLevel, "level in the picture"})
 PUNCH_NAMES(PictureFace, 3, {PictureFace::NotSaid, "not said"}, {PictureFace::PartSide, "part"},
             {PictureFace::SolderSide, "solder"})
-PUNCH_NAMES(LeadShape, 3, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"},
-            {LeadShape::Round, "round"})
+PUNCH_NAMES(LeadShape, 4, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"},
+            {LeadShape::Round, "round"}, {LeadShape::Oval, "oval"})
 PUNCH_NAMES(FormationKind, 7, {FormationKind::Row, "row"}, {FormationKind::TwoRows, "two rows"},
             {FormationKind::Staggered, "staggered rows"}, {FormationKind::Grid, "grid"}, {FormationKind::Ring, "ring"},
             {FormationKind::Single, "single"}, {FormationKind::Twin, "twin"})
@@ -55,7 +55,13 @@ PUNCH_NAMES(MaterialGroup, 3, {MaterialGroup::I, "I"}, {MaterialGroup::II, "II"}
 PUNCH_NAMES(Insulation, 3, {Insulation::Functional, "functional"}, {Insulation::Basic, "basic"},
             {Insulation::Reinforced, "reinforced"})
 PUNCH_NAMES(Density, 4, {Density::A, "A"}, {Density::B, "B"}, {Density::C, "C"}, {Density::Connector, "connector"})
-PUNCH_NAMES(PotentialKind, 2, {PotentialKind::Ac, "a.c. r.m.s."}, {PotentialKind::Dc, "d.c."})
+PUNCH_NAMES(PotentialKind, 3, {PotentialKind::Ac, "a.c. r.m.s."}, {PotentialKind::Dc, "d.c."},
+            {PotentialKind::Peak, "peak"})
+PUNCH_NAMES(LandShape, 6, {LandShape::Round, "round"}, {LandShape::Square, "square"},
+            {LandShape::Rectangle, "rectangle"}, {LandShape::Oval, "oval"},
+            {LandShape::RoundedRectangle, "rounded rectangle"}, {LandShape::Octagon, "octagon"})
+PUNCH_NAMES(PadLayers, 3, {PadLayers::Through, "through"}, {PadLayers::Top, "top"}, {PadLayers::Bottom, "bottom"})
+PUNCH_NAMES(CutOutKind, 2, {CutOutKind::Slot, "slot"}, {CutOutKind::Window, "window"})
 PUNCH_NAMES(Side, 4, {Side::Left, "left"}, {Side::Right, "right"}, {Side::Front, "front"}, {Side::Rear, "rear"})
 PUNCH_NAMES(PinOneMark, 3, {PinOneMark::Outside, "outside the body"}, {PinOneMark::Inside, "inside the body"},
             {PinOneMark::None, "none"})

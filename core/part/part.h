@@ -64,6 +64,8 @@ struct Part {
     std::vector<std::string> zeros;       ///< instruments whose zero is an unknown of the adjustment
     Datum datum;
     Rules rules;
+    std::map<std::string, PadOverride> overrides;  ///< by pin, formation, or kWholePart
+    std::vector<CutOut> cutOuts;
     std::vector<Potential> potentials;
     Dress dress;
     int nextId = 1;  ///< next number for a lasting identifier

@@ -7,6 +7,7 @@
 
 #include "core/base/length.h"
 #include "core/base/voltage.h"
+#include "core/part/land.h"
 #include "core/part/reading.h"
 
 namespace punch {
@@ -40,6 +41,7 @@ struct Insulating {
     double altitude = 2000;         ///< metres above the sea
     bool printedWiring = false;     ///< the columns of printed wiring: degrees 1 and 2, functional and basic insulation
     bool qualifiedCoating = false;  ///< IEC 60664-3, type 1: degree 1 under it
+    bool narrowSlots = false;       ///< X down to a third of a clearance that is below 3 mm
     UnknownFields unknown;
     friend bool operator==(const Insulating&, const Insulating&) = default;
 };
@@ -60,20 +62,25 @@ struct Rules {
     VoltageColumn column = VoltageColumn::B2;
     VoltageStandard standard = VoltageStandard::Ipc2221;
     Insulating iec;
+    FabProfile fab;
+    bool fewestDrills = false;       ///< formations share a drill wherever each one's limits allow it
+    Length pinPlace;                 ///< how far a pin may stand off its place in the part, ± in each axis; 0: not known
+    double dropInWanted = 0.999;     ///< share of the parts
     UnknownFields unknown;
     friend bool operator==(const Rules&, const Rules&) = default;
 };
 
-enum class PotentialKind { Ac, Dc };
+enum class PotentialKind { Ac, Dc, Peak };
 
-/// A voltage given to pins: d.c. signed, or a.c. r.m.s. of a named source.
+/// A voltage given to pins: d.c. signed, a.c. r.m.s. of a named source, or the peak of one.
 struct Potential {
     std::string name;
     PotentialKind kind = PotentialKind::Ac;
     Voltage volts;
     std::string source = "mains";
-    std::vector<FeatureId> pins;
+    std::vector<FeatureId> pins;  ///< and single features with metal on the board
     UnknownFields unknown;
+    std::optional<Angle> phase = {};  ///< against others of its source; none: in phase
     friend bool operator==(const Potential&, const Potential&) = default;
 };
 

@@ -173,7 +173,6 @@ void addPlaces(const Part& part, const Adjustment& adjustment, const ChainReadin
             pad.number = numbers.at(id);
             pad.formation = i;
             pad.first = id == first;
-            pad.shape = pad.first ? PadShape::Rectangle : PadShape::Round;
             pad.firm = placer.place(feature, "pin " + pad.number, pad.doubt, pad.at);
             pad.leadX = Length::fromMm(2 * feature.halfX.value());
             pad.leadY = Length::fromMm(2 * feature.halfY.value());

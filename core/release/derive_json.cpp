@@ -2,6 +2,8 @@
 
 #include <nlohmann/json.hpp>
 
+#include "core/clear/room.h"
+#include "core/clear/shapes.h"
 #include "core/measure/contacts.h"
 #include "core/part/names.h"
 #include "core/verdicts/gauges.h"
@@ -19,6 +21,78 @@ Json doubtOf(const PlaceDoubt& d) {
         j["ellipse"] = {{"major", d.fromDatum->major.mm()},
                         {"minor", d.fromDatum->minor.mm()},
                         {"turn", d.fromDatum->turn.degrees()}};
+    return j;
+}
+
+Json holeOf(const Pad& p) {
+    if (p.hole <= Length()) return nullptr;
+    if (p.slotLength <= Length()) return {{"shape", "round"}, {"width", p.hole.mm()}, {"height", p.hole.mm()}};
+    return {{"shape", "slot"},
+            {"width", p.slotLength.mm()},
+            {"height", p.hole.mm()},
+            {"rotation", p.slotTurn.degrees()}};
+}
+
+Json landOf(const Pad& p, const Land& land) {
+    Json j = {{"shape", nameOf(land.shape)}, {"width", land.width.mm()}, {"height", land.length.mm()}};
+    if (land.turn != Angle()) j["rotation"] = land.turn.degrees();
+    if (land.at != p.at) j["offset"] = {(land.at.x - p.at.x).mm(), (land.at.y - p.at.y).mm()};
+    if (land.shape == LandShape::RoundedRectangle) j["corner"] = land.corner.mm();
+    for (const auto& [name, other] : {std::pair{"inner", &p.inner}, {"bottom", &p.bottom}})
+        if (other->there() && *other != land) j[name] = {{"width", other->width.mm()}, {"height", other->length.mm()}};
+    if (p.layers != PadLayers::Through) j["layer"] = nameOf(p.layers);
+    if (p.overridden) j["overridden"] = true;
+    return j;
+}
+
+Json roomJson(const Part& part, const Footprint& f) {
+    Json all = Json::array();
+    for (const Room& r : f.rooms) {
+        Json about = Json::array();
+        for (const FeatureId& id : r.about) about.push_back(featureWords(part, id));
+        const bool none = r.most < r.least;
+        all.push_back({{"pad", featureWords(part, r.pad)},
+                       {"axis", r.across ? "length" : "width"},
+                       {"now", r.now.mm()},
+                       {"least", r.least.mm()},
+                       {"leastBy", r.leastBy},
+                       {"most", none ? Json(nullptr) : r.most < mostLand() ? Json(r.most.mm()) : Json("not limited")},
+                       {"mostBy", r.mostBy},
+                       {"about", about},
+                       {"best", r.best > Length() ? Json(r.best.mm()) : Json(nullptr)}});
+    }
+    return all;
+}
+
+Json shareJson(const DropInShare& s) {
+    if (!s.known) return {{"share", nullptr}, {"why", s.why}};
+    return {{"trials", s.trials}, {"in", s.in},
+            {"share", s.share},   {"interval", {s.low, s.high}},
+            {"spreadKnown", s.spreadKnown}};
+}
+
+Json dropInJson(const Part& part, const DropInReport& r) {
+    Json j = shareJson(r.share);
+    j["seed"] = r.seed;
+    if (!r.share.known) return j;
+    j["band"] = {r.bandLow, r.bandHigh};
+    j["spareRoom"] = {{"least", r.least},
+                      {"middle", r.middle},
+                      {"most", r.most},
+                      {"histogram", {{"from", r.histogramFrom}, {"step", r.histogramStep}, {"counts", r.histogram}}}};
+    Json costs = Json::array();
+    for (const ToleranceCost& c : r.costs)
+        costs.push_back({{"tolerance", c.name}, {"shareWithout", c.share}, {"cost", c.cost}});
+    j["costs"] = costs;
+    Json holes = Json::array();
+    for (const LeastHole& h : r.holes)
+        holes.push_back({{"holes", h.about.empty()                              ? "all plated, by one step"
+                                   : formationById(part, h.about) != nullptr ? "of " + featureWords(part, formationById(part, h.about)->pins.front()) + " and its formation"
+                                                                             : "of " + featureWords(part, h.about)},
+                         {"now", h.now.mm()},
+                         {"least", h.least > Length() ? Json(h.least.mm()) : Json(nullptr)}});
+    j["leastHoles"] = holes;
+    if (!r.tightest.empty()) j["tightest"] = featureWords(part, r.tightest);
     return j;
 }
 
@@ -59,19 +133,16 @@ Json looseJson(const Part& part, const LooseMovement& m) {
 
 }  // namespace
 
-std::string deriveJson(const Part& part, const Footprint& f) {
+std::string deriveJson(const Part& part, const Footprint& f, const DropInReport* report) {
     Json pads = Json::array();
     for (const Pad& p : f.pads)
         pads.push_back({{"number", p.number},
                         {"x", p.at.x.mm()},
                         {"y", p.at.y.mm()},
                         {"rotation", 0},
-                        {"plated", true},
-                        {"hole", {{"shape", "round"}, {"width", p.hole.mm()}, {"height", p.hole.mm()}}},
-                        {"land",
-                         {{"shape", p.shape == PadShape::Rectangle ? "square" : "round"},
-                          {"width", p.land.mm()},
-                          {"height", p.land.mm()}}},
+                        {"plated", p.layers == PadLayers::Through},
+                        {"hole", holeOf(p)},
+                        {"land", landOf(p, shownLand(p))},
                         {"doubt", doubtOf(p.doubt)},
                         {"firm", p.firm}});
     Json holes = Json::array();
@@ -79,8 +150,14 @@ std::string deriveJson(const Part& part, const Footprint& f) {
         holes.push_back({{"name", h.name},
                          {"x", h.at.x.mm()},
                          {"y", h.at.y.mm()},
-                         {"width", h.size.mm()},
+                         {"plated", h.plated},
+                         {"width", h.slotLength > Length() ? h.slotLength.mm() : h.size.mm()},
                          {"height", h.size.mm()},
+                         {"rotation", h.slotTurn.degrees()},
+                         {"land", h.plated ? Json{{"shape", nameOf(h.land.shape)},
+                                                  {"width", h.land.width.mm()},
+                                                  {"height", h.land.length.mm()}}
+                                           : Json(nullptr)},
                          {"doubt", doubtOf(h.doubt)},
                          {"firm", h.firm}});
     Json parameters = Json::array();
@@ -161,6 +238,7 @@ std::string deriveJson(const Part& part, const Footprint& f) {
     Json pairs = Json::array();
     for (const VoltagePair& v : f.voltages) {
         Json j = {{"a", featureWords(part, v.a)}, {"b", featureWords(part, v.b)}, {"gap", v.gap.mm()},
+                  {"way", v.way.mm()}, {"aroundCuts", !v.path.empty()},
                   {"peak", v.peak.volts()},       {"rms", v.rms.volts()},         {"needed", v.needed.mm()}};
         if (v.clearance) j["clearance"] = v.clearance->mm();
         if (v.creepage) j["creepage"] = v.creepage->mm();
@@ -172,11 +250,22 @@ std::string deriveJson(const Part& part, const Footprint& f) {
         pairs.push_back(j);
     }
     const Json voltage = {{"standard", nameOf(part.rules.standard)}, {"pairs", pairs}};
-    const Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads},       {"bareHoles", holes},
-                      {"parameters", parameters}, {"asRead", asRead}, {"body", body},       {"readings", readings},
-                      {"next", f.next.words},     {"gauges", gauges}, {"loose", loose},     {"marks", marks},
-                      {"faces", faces},           {"slips", slips},   {"spreads", spreads}, {"complaints", complaints},
-                      {"voltage", voltage}};
+    Json cuts = Json::array();
+    for (const CutShape& c : f.cutOuts) {
+        Json corners = Json::array();
+        for (const Point& p : c.corners) corners.push_back({p.x.mm(), p.y.mm()});
+        cuts.push_back({{"name", c.name},
+                        {"kind", nameOf(c.kind)},
+                        {"corners", corners},
+                        {"radius", c.radius.mm()},
+                        {"width", c.width.mm()}});
+    }
+    Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads},       {"bareHoles", holes},
+                {"parameters", parameters}, {"asRead", asRead}, {"body", body},       {"readings", readings},
+                {"next", f.next.words},     {"gauges", gauges}, {"loose", loose},     {"marks", marks},
+                {"faces", faces},           {"slips", slips},   {"spreads", spreads}, {"complaints", complaints},
+                {"voltage", voltage},       {"cutOuts", cuts},  {"room", roomJson(part, f)}};
+    out["dropIn"] = report == nullptr ? shareJson(f.dropIn) : dropInJson(part, *report);
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 

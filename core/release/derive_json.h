@@ -4,10 +4,12 @@
 
 #include <string>
 
+#include "core/fit/drop_in.h"
 #include "core/footprint.h"
 
 namespace punch {
 
-std::string deriveJson(const Part& part, const Footprint& footprint);
+/// `report`: a full run of drop-in; without it the coarse share of the footprint is given.
+std::string deriveJson(const Part& part, const Footprint& footprint, const DropInReport* report = nullptr);
 
 }  // namespace punch

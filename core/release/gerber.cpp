@@ -4,6 +4,7 @@
 
 #include <cmath>
 #include <map>
+#include <optional>
 
 #include "core/clear/spacing.h"
 #include "core/version.h"
@@ -42,6 +43,15 @@ public:
         objects_ += fmt::format("{}D02*\n", at(points.front()));
         for (std::size_t i = 1; i < points.size(); ++i) objects_ += fmt::format("{}D01*\n", at(points[i]));
     }
+    /// A closed contour; arcs come as chords off by less than 0.1 µm.
+    void region(const RoundedPolygon& shape) {
+        const auto outline = outlineOf(shape, Length::fromNm(100));
+        objects_ += "G36*\n";
+        objects_ += fmt::format("{}D02*\n", at(outline.front()));
+        for (std::size_t i = 1; i <= outline.size(); ++i)
+            objects_ += fmt::format("{}D01*\n", at(outline[i % outline.size()]));
+        objects_ += "G37*\n";
+    }
     std::string text(const std::string& header) const {
         return header + definitions_ + "%LPD*%\nG01*\n" + objects_ + "M02*\n";
     }
@@ -57,8 +67,35 @@ private:
 std::string circle(Length d) { return fmt::format("C,{:.6f}", d.mm()); }
 std::string rectangle(Length w, Length h) { return fmt::format("R,{:.6f}X{:.6f}", w.mm(), h.mm()); }
 
-std::string padShape(const Pad& p, Length larger) {
-    return p.shape == PadShape::Rectangle ? rectangle(p.land + larger, p.land + larger) : circle(p.land + larger);
+std::string obround(Length w, Length h) { return fmt::format("O,{:.6f}X{:.6f}", w.mm(), h.mm()); }
+
+/// The standard aperture of a land; none when it is turned or of another shape.
+std::optional<std::string> apertureOf(const Land& land) {
+    if (land.shape == LandShape::Round) return circle(land.width);
+    const double quarters = land.turn.degrees() / 90;
+    if (std::abs(quarters - std::nearbyint(quarters)) > 1e-9) return {};
+    const bool across = std::fmod(std::abs(std::nearbyint(quarters)), 2) == 1;
+    const Length w = across ? land.length : land.width;
+    const Length h = across ? land.width : land.length;
+    switch (land.shape) {
+        case LandShape::Square:
+        case LandShape::Rectangle: return rectangle(w, h);
+        case LandShape::Oval: return obround(w, h);
+        default: return {};
+    }
+}
+
+/// Flashes a land, or draws it as a region where no standard aperture has its shape.
+void drawLand(Image& image, const Land& land, const std::string& function, const std::string& pin = {},
+              const std::string& designator = {}) {
+    const auto aperture = apertureOf(land);
+    // A region carries the attributes of the aperture that is current, so one is chosen for it too.
+    image.aperture(aperture.value_or(circle(min(land.width, land.length))), function);
+    if (!pin.empty()) image.pin(designator, pin);
+    if (aperture)
+        image.flash(land.at);
+    else
+        image.region(copperShape(land));
 }
 
 std::string fileFunction(BoardLayer layer) {
@@ -113,10 +150,10 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
     switch (layer) {
         case BoardLayer::TopCopper:
         case BoardLayer::BottomCopper:
-            for (const Pad& p : footprint.pads) {
-                image.aperture(padShape(p, {}), "ComponentPad");
-                image.pin(designator, p.number);
-                image.flash(p.at);
+            for (const Pad& p : copperPads(footprint)) {
+                const Land& land = layer == BoardLayer::TopCopper ? p.top : p.bottom;
+                const bool surface = p.layers != PadLayers::Through;
+                if (land.there()) drawLand(image, land, surface ? "SMDPad,CuDef" : "ComponentPad", p.number, designator);
             }
             if (!footprint.pads.empty()) image.endPin();
             if (layer == BoardLayer::TopCopper)
@@ -127,14 +164,23 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
             break;
         case BoardLayer::TopMask:
         case BoardLayer::BottomMask:
-            for (const Pad& p : footprint.pads) {
-                image.aperture(padShape(p, 2.0 * maskMargin()), "Material");
-                image.flash(p.at);
+            for (const Pad& p : copperPads(footprint)) {
+                const bool top = layer == BoardLayer::TopMask;
+                const Land& land = top ? p.top : p.bottom;
+                if (!land.there() || (top && p.tented)) continue;
+                drawLand(image, grown(land, p.maskMargin), "Material");
             }
             // Mask is kept off a bare hole, as its wall would break it.
             for (const BareHole& h : footprint.bareHoles) {
-                image.aperture(circle(h.size + 2.0 * maskMargin()), "Material");
-                image.flash(h.at);
+                if (h.plated) continue;
+                image.aperture(circle(h.size + 2.0 * part.rules.fab.maskMargin), "Material");
+                if (h.slotLength > Length()) {
+                    RoundedPolygon opening = holeShape(h, false);
+                    opening.radius += part.rules.fab.maskMargin;
+                    image.region(opening);
+                } else {
+                    image.flash(h.at);
+                }
             }
             if (layer == BoardLayer::TopMask)
                 for (const Point& f : board.fiducials) {
@@ -143,7 +189,13 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
                 }
             break;
         case BoardLayer::TopPaste:
-        case BoardLayer::BottomPaste: break;  // plated holes and fiducials take no paste
+        case BoardLayer::BottomPaste:  // plated holes take paste only when it is asked for, fiducials none
+            for (const Pad& p : copperPads(footprint)) {
+                const Land& land = layer == BoardLayer::TopPaste ? p.top : p.bottom;
+                const bool here = layer == BoardLayer::TopPaste || p.layers == PadLayers::Bottom;
+                if (p.paste && here && land.there()) drawLand(image, land, "Material");
+            }
+            break;
         case BoardLayer::TopSilkscreen:
             for (const Stroke& s : footprint.silkscreen) {
                 image.aperture(circle(s.width), "Material");
@@ -155,6 +207,11 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
             image.aperture(circle(Length::fromMm(0.1)), "Profile");
             image.line(
                 {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}});
+            for (const CutShape& cut : footprint.cutOuts) {
+                std::vector<Point> contour = outlineOf(cutShape(cut), Length::fromNm(1000));
+                contour.push_back(contour.front());
+                image.line(contour);
+            }
             break;
         }
     }

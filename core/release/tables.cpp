@@ -5,7 +5,8 @@
 #include <pugixml.hpp>
 #include <sstream>
 
-#include "core/clear/spacing.h"
+#include "core/clear/shapes.h"
+#include "core/part/names.h"
 
 namespace punch {
 namespace {
@@ -55,6 +56,16 @@ public:
         n.append_attribute("height") = mm(r.height()).c_str();
         return n;
     }
+    /// Discs stay discs; everything else becomes a polygon, off by less than 1 µm.
+    void shape(const RoundedPolygon& s, const std::string& style) {
+        if (s.corners.size() == 1) {
+            disc(s.corners.front(), 2.0 * s.radius, style);
+            return;
+        }
+        std::string list;
+        for (const Point& p : outlineOf(s, Length::fromUm(1))) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
+        styled("polygon", style).append_attribute("points") = list.c_str();
+    }
     void line(const std::vector<Point>& points, const std::string& style) {
         std::string list;
         for (const Point& p : points) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
@@ -89,9 +100,9 @@ std::string coordinateTable(const Part& part, const Footprint& f) {
     std::string text = "number,kind,x_mm,y_mm,x_doubt_mm,y_doubt_mm,hole_mm,land_mm,land_shape\r\n";
     for (const Pad& p : f.pads)
         text += fmt::format("{},plated,{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y), mm(p.doubt.x),
-                            mm(p.doubt.y), mm(p.hole), mm(p.land), p.shape == PadShape::Rectangle ? "square" : "round");
+                            mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width), nameOf(shownLand(p).shape));
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},bare,{},{},{},{},{},,\r\n", cell(h.name), mm(h.at.x), mm(h.at.y), mm(h.doubt.x),
+        text += fmt::format("{},{},{},{},{},{},{},,\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x), mm(h.at.y), mm(h.doubt.x),
                             mm(h.doubt.y), mm(h.size));
     (void)part;
     return text;
@@ -116,23 +127,23 @@ std::string sheetSvg(const Part& part, const Footprint& f) {
     for (const Stroke& s : f.assembly)
         d.line(s.points, fmt::format("fill:none;stroke:#8A8A8A;stroke-width:{}", mm(s.width)));
     d.group("copper");
-    for (const Pad& p : f.pads) {
+    for (const Pad& p : copperPads(f)) {
         const char* style = "fill:#B9783B;stroke:#7E4D1F;stroke-width:0.05";
-        if (p.shape == PadShape::Rectangle)
-            d.rect(Rect::around(p.at, p.land, p.land), style);
-        else
-            d.disc(p.at, p.land, style);
+        d.shape(landShape(p), style);
     }
     d.group("holes");
-    for (const Pad& p : f.pads) d.disc(p.at, p.hole, "fill:#FFFFFF;stroke:#7E4D1F;stroke-width:0.03");
-    for (const BareHole& h : f.bareHoles) d.disc(h.at, h.size, "fill:#FFFFFF;stroke:#24333A;stroke-width:0.08");
+    for (const Pad& p : copperPads(f))
+        if (p.hole > Length()) d.shape(holeShape(p, false), "fill:#FFFFFF;stroke:#7E4D1F;stroke-width:0.03");
+    for (const BareHole& h : f.bareHoles)
+        if (!h.plated) d.shape(holeShape(h, false), "fill:#FFFFFF;stroke:#24333A;stroke-width:0.08");
+    for (const CutShape& cut : f.cutOuts) d.shape(cutShape(cut), "fill:#FFFFFF;stroke:#24333A;stroke-width:0.12");
     d.group("silkscreen");
     for (const Stroke& s : f.silkscreen)
         d.line(s.points,
                fmt::format("fill:none;stroke:#24333A;stroke-width:{};stroke-linecap:round;stroke-linejoin:round",
                            mm(s.width)));
     d.group("numbers");
-    for (const Pad& p : f.pads) d.text({p.at.x, p.at.y + p.land / 2 + Length::fromMm(0.3)}, p.number, 1.2);
+    for (const Pad& p : f.pads) d.text({p.at.x, boundsOf(landShape(p)).top + Length::fromMm(0.3)}, p.number, 1.2);
     d.group("print-check");
     const Point bar{view.left + Length::fromMm(2), view.bottom + Length::fromMm(2)};
     d.line({bar, {bar.x + Length::fromMm(10), bar.y}}, "stroke:#24333A;stroke-width:0.15");

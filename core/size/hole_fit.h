@@ -5,6 +5,7 @@
 //   least finished hole = largest lead + 0.25 / 0.20 / 0.15;  largest = smallest lead + 0.70 / 0.70 / 0.60.
 // IPC-2221, 9.1.1: least land = largest finished hole + 2 x least ring + fabrication allowance (0.40 / 0.25 / 0.20);
 //   least ring, external and plated, 0.05.
+// Plated slot, for a blade: both sides get the fit by themselves; its width comes from the fab profile's mill bits.
 // House rule: hole = factor x lead (diameter of a round lead, side of another); ring of fixed width on both sides.
 // The largest lead is the upper end of its 95 % doubt, or its mean by a switch of the part.
 
@@ -23,6 +24,13 @@ inline Length leastRing() { return Length::fromMm(0.05); }  ///< IPC-2221, exter
 /// Sizes the holes and lands of one formation. A loose lead is sized at its assumed width and marked as not sized.
 LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment,
                 const ChainReadings& chains);
+
+/// By how much a lead may shift in its hole in the direction that lets it least: hole less lead over its corners; of a
+/// slot the smaller of both axes. `atMost`: at the upper end of the lead's doubt. Negative: it does not go in.
+Length spareRoom(const LeadFit& lead, Length hole, Length slotLength, bool atMost);
+/// The same of a pad, for the mean lead.
+Length holeSpare(const Footprint& footprint, const Pad& pad);
+Length holeSpare(const BareHole& hole);
 
 /// Sizes the bare hole of a peg, lock or lug: its diameter, or its diagonal when it is flat (upper end of its doubt, or
 /// mean) + clearance, up to the next drill. A mounting hole is as large as it was read or given, up to the next drill.

@@ -11,6 +11,7 @@
 #include "core/fit/lead_length.h"
 #include "core/measure/adjust.h"
 #include "core/size/hole_fit.h"
+#include "core/size/pad_rules.h"
 
 namespace punch {
 namespace {
@@ -121,40 +122,44 @@ Gauge positions(const Part& part, const Footprint& f) {
         g.about = {id};
     };
     for (const Pad& p : f.pads) {
-        const LeadFit* lead = &f.leads[p.formation];
+        if (p.layers != PadLayers::Through) continue;
         if (!p.sized) return unknown(g, "lead not measured", {p.id});
-        consider(p.id, *p.doubt.fitted, (p.hole - lead->across) / 4);
+        consider(p.id, *p.doubt.fitted, holeSpare(f, p) / 4);
     }
     for (const BareHole& h : f.bareHoles) {
         if (!h.sized) return unknown(g, h.name + " not measured", {h.id});
-        consider(h.id, *h.doubt.fitted, (h.size - h.peg) / 4);
+        consider(h.id, *h.doubt.fitted, holeSpare(h) / 4);
     }
     g.words = "all firm ±{} {u}";
     g.state = worst > 1 ? GaugeState::NoGo : worst > 1 - kWatchShare ? GaugeState::Watch : GaugeState::Go;
     return g;
 }
 
-Gauge leadInHole(const Part& part, const Footprint& f) {
+Gauge leadInHole(const Footprint& f) {
     Gauge g = named("lead-in-hole", "Lead in hole");
-    const LeadFit* worst = nullptr;
-    for (const LeadFit& lead : f.leads) {
-        if (!lead.sized) return unknown(g, "not measured");
-        const auto margin = [](const LeadFit& l) { return l.hole - l.across - l.acrossDoubt - l.allowance; };
-        if (worst == nullptr || margin(lead) < margin(*worst)) worst = &lead;
+    const Pad* worst = nullptr;
+    const auto spareOf = [&](const Pad& p) {
+        return spareRoom(f.leads[p.formation], p.hole, p.slotLength, true);
+    };
+    const auto margin = [&](const Pad& p) { return spareOf(p) - f.leads[p.formation].allowance; };
+    for (const Pad& p : f.pads) {
+        if (p.layers != PadLayers::Through) continue;
+        if (!p.sized) return unknown(g, "not measured");
+        if (worst == nullptr || margin(p) < margin(*worst)) worst = &p;
     }
-    if (worst == nullptr) return unknown(g, "no pads");
-    const Length spare = worst->hole - worst->across - worst->acrossDoubt;
-    setLengths(g, spare, worst->allowance);
+    if (worst == nullptr) return unknown(g, f.pads.empty() ? "no pads" : "no holes");
+    const LeadFit& lead = f.leads[worst->formation];
+    const Length spare = spareOf(*worst);
+    setLengths(g, spare, lead.allowance);
     g.words = "{} {u} spare";
-    for (const Formation& formation : part.formations)
-        if (formation.id == worst->formation) g.about = {formation.pins.front()};
+    g.about = {worst->id};
     // The hole is the next drill up from its rule, so that meeting the rule is no narrow escape.
-    g.state = atLeast((worst->hole - worst->across).mm(), spare.mm(), worst->allowance.mm(), true);
+    g.state = atLeast(holeSpare(f, *worst).mm(), spare.mm(), lead.allowance.mm(), true);
     if (spare < Length()) g.state = GaugeState::NoGo;
-    if (worst->beyondList) {
-        g.words = "no drill is large enough";
+    if (lead.beyondList) {
+        g.words = lead.slotLength > Length() ? "no mill bit is wide enough" : "no drill is large enough";
         g.state = GaugeState::Watch;
-    } else if (worst->passesLargest && g.state == GaugeState::Go) {
+    } else if (lead.passesLargest && g.state == GaugeState::Go) {
         g.words = "{} {u}, hole large";
         g.state = GaugeState::Watch;
     }
@@ -163,20 +168,23 @@ Gauge leadInHole(const Part& part, const Footprint& f) {
 
 Gauge ring(const Part& part, const Footprint& f) {
     Gauge g = named("ring", "Ring");
-    const LeadFit* worst = nullptr;
-    const auto ringOf = [&](const LeadFit& l) {
-        return (l.land - l.holeLargest) / 2 - fabricationAllowance(part.rules.level) / 2;
-    };
-    for (const LeadFit& lead : f.leads) {
-        if (!lead.sized) return unknown(g, "not measured");
-        if (worst == nullptr || ringOf(lead) < ringOf(*worst)) worst = &lead;
+    const Pad* worst = nullptr;
+    const std::vector<Pad> pads = copperPads(f);
+    for (const Pad& p : pads) {
+        if (p.layers != PadLayers::Through) continue;
+        if (!p.sized) return unknown(g, "not measured");
+        if (worst == nullptr || ringOf(part.rules, p) < ringOf(part.rules, *worst)) worst = &p;
     }
-    if (worst == nullptr) return unknown(g, "no pads");
-    setLengths(g, ringOf(*worst), leastRing());
+    if (worst == nullptr) return unknown(g, f.pads.empty() ? "no pads" : "no holes");
+    const bool byRule = part.rules.land == LandRule::Ipc2221 &&
+                        !overrideFor(part, worst->id, worst->formation < part.formations.size()
+                                                          ? part.formations[worst->formation].id
+                                                          : std::string())
+                             .land;
+    setLengths(g, ringOf(part.rules, *worst), leastRingOf(part.rules));
     g.words = "{} of {} {u}";
-    for (const Formation& formation : part.formations)
-        if (formation.id == worst->formation) g.about = {formation.pins.front()};
-    g.state = atLeast(*g.value, *g.value, *g.limit, part.rules.land == LandRule::Ipc2221);
+    g.about = {worst->id};
+    g.state = atLeast(*g.value, *g.value, *g.limit, byRule);
     return g;
 }
 
@@ -207,36 +215,45 @@ Gauge distanceGauge(Gauge g, const Footprint& f, const Nearest& n, Length limit)
     return g;
 }
 
-Gauge holeToHole(const Footprint& f) {
+Gauge holeToHole(const Part& part, const Footprint& f) {
     Gauge g = named("hole-to-hole", "Hole to hole");
     if (!allPlaced(f) || !holesPlaced(f)) return unknown(g, "not measured");
-    const auto nearest = nearestHoles(f.pads, f.bareHoles);
+    const auto nearest = nearestHoles(f);
     if (!nearest) {
         g.state = GaugeState::Go;
         g.words = "one hole only";
         return g;
     }
-    return distanceGauge(g, f, *nearest, leastHoleWall());
+    return distanceGauge(g, f, *nearest, part.rules.fab.leastWeb);
 }
 
-Gauge copperToCopper(const Footprint& f) {
+Gauge copperToCopper(const Part& part, const Footprint& f) {
     Gauge g = named("copper-to-copper", "Copper to copper");
     if (!allPlaced(f)) return unknown(g, "not measured");
     // Copper too near a bare hole takes the gauge over, so that it cannot pass unseen.
-    if (const auto hole = nearestCopperToHole(f.pads, f.bareHoles); hole && holesPlaced(f)) {
-        Gauge toHole = distanceGauge(g, f, *hole, leastCopperToHole());
+    if (const auto hole = nearestCopperToCut(f); hole && holesPlaced(f)) {
+        Gauge toHole = distanceGauge(g, f, *hole, part.rules.fab.copperToEdge);
         if (toHole.state != GaugeState::Go) {
-            toHole.words += " to a bare hole";
+            toHole.words += f.bareHole(hole->b) != nullptr ? " to a bare hole" : " to a cut-out";
             return toHole;
         }
     }
-    const auto nearest = nearestCopper(f.pads);
+    const auto nearest = nearestCopper(copperPads(f));
+    // A mask web that breaks takes it over too.
+    if (const auto web = nearestOpenings(copperPads(f)); web && web->gap < part.rules.fab.leastMaskWeb - Length::fromNm(1)) {
+        const Gauge copper = nearest ? distanceGauge(g, f, *nearest, part.rules.fab.leastGap) : g;
+        if (copper.state != GaugeState::NoGo) {
+            Gauge toWeb = distanceGauge(g, f, *web, part.rules.fab.leastMaskWeb);
+            toWeb.words += " of mask";
+            return toWeb;
+        }
+    }
     if (!nearest) {
         g.state = GaugeState::Go;
         g.words = "one pad only";
         return g;
     }
-    return distanceGauge(g, f, *nearest, leastCopperGap());
+    return distanceGauge(g, f, *nearest, part.rules.fab.leastGap);
 }
 
 Gauge voltage(const Part& part, const Footprint& f) {
@@ -247,10 +264,17 @@ Gauge voltage(const Part& part, const Footprint& f) {
     const VoltagePair& worst = f.voltages.front();
     // Where the tables end nothing is promised.
     if (!worst.refused.empty()) return unknown(g, "beyond the table", {worst.a, worst.b});
-    setLengths(g, worst.gap, worst.needed);
-    g.words = "{} of {} {u}";
+    // The way that has less to spare: through air, or over the surface.
+    const Length air = worst.clearance.value_or(worst.needed);
+    const Length over = worst.creepage.value_or(worst.needed);
+    const bool surface = worst.creepage && worst.way - over < worst.gap - air;
+    const Length value = surface || !worst.clearance ? worst.way : worst.gap;
+    const Length limit = surface || !worst.clearance ? over : air;
+    setLengths(g, value, limit);
+    g.words = value < Length() ? "overlap by {} {u}" : "{} of {} {u}";
+    if (value < Length()) g.of = {-value};
     g.about = {worst.a, worst.b};
-    g.state = atLeast(worst.gap.mm(), (worst.gap - doubtOfGap(f, worst.a, worst.b)).mm(), worst.needed.mm());
+    g.state = atLeast(value.mm(), (value - doubtOfGap(f, worst.a, worst.b)).mm(), limit.mm());
     return g;
 }
 
@@ -312,19 +336,43 @@ Gauge leadPastBoard(const Part& part, const Footprint& f) {
     return g;
 }
 
+Gauge dropInGauge(const Part& part, const Footprint& f) {
+    Gauge g = named("drop-in", "Drop-in");
+    const DropInShare& s = f.dropIn;
+    if (!s.known) return unknown(g, s.why.empty() ? "not tried" : s.why);
+    g.unit = "1";
+    g.value = s.share;
+    g.limit = part.rules.dropInWanted;
+    g.margin = s.share - part.rules.dropInWanted;
+    g.words = s.in == s.trials ? fmt::format("all of {}", s.trials)
+                               : fmt::format("{:.{}f} of {:.4g} %", 100 * s.share, s.share > 0.99 ? 2 : 1,
+                                             100 * part.rules.dropInWanted);
+    // All of a coarse run is as good as it can be; else the interval has to stand above what is wanted.
+    g.state = s.in == s.trials || s.low >= part.rules.dropInWanted ? GaugeState::Go
+              : s.share >= part.rules.dropInWanted                 ? GaugeState::Watch
+                                                                   : GaugeState::NoGo;
+    return g;
+}
+
 }  // namespace
+
+void setDropInGauge(const Part& part, Footprint& f) {
+    for (Gauge& g : f.gauges)
+        if (g.name == "drop-in") g = dropInGauge(part, f);
+}
 
 void addGauges(const Part& part, const Adjustment& adjustment, Footprint& f) {
     f.gauges = {readings(part, adjustment),
                 positions(part, f),
-                leadInHole(part, f),
+                leadInHole(f),
                 ring(part, f),
-                holeToHole(f),
-                copperToCopper(f),
+                holeToHole(part, f),
+                copperToCopper(part, f),
                 voltage(part, f),
                 silkscreen(f),
                 courtyard(part, f),
-                leadPastBoard(part, f)};
+                leadPastBoard(part, f),
+                dropInGauge(part, f)};
 }
 
 GaugeState worstState(const std::vector<Gauge>& gauges) {

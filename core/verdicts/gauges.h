@@ -14,15 +14,13 @@ class Adjustment;
 
 void addGauges(const Part& part, const Adjustment& adjustment, Footprint& footprint);
 
+/// Renews the gauge of drop-in after a finer run than derive()'s.
+void setDropInGauge(const Part& part, Footprint& footprint);
+
 /// The worst state: no-go before unknown before watch before go.
 GaugeState worstState(const std::vector<Gauge>& gauges);
 
 /// "go", "watch", "no-go", "unknown".
 std::string stateName(GaugeState state);
-
-// House values (fab profile).
-inline Length leastCopperGap() { return Length::fromMm(0.15); }
-inline Length leastCopperToHole() { return Length::fromMm(0.25); }
-inline Length leastHoleWall() { return Length::fromMm(0.25); }
 
 }  // namespace punch

@@ -114,7 +114,7 @@ void expectDemoNumbers(const Part& part, const Footprint& f) {
         EXPECT_NEAR(f.pads[i].at.x.mm(), x[i], 1e-9);
         EXPECT_NEAR(f.pads[i].at.y.mm(), 0, 1e-9);
         EXPECT_EQ(f.pads[i].hole, 1.5_mm);
-        EXPECT_EQ(f.pads[i].land, 2.5_mm);
+        EXPECT_EQ(f.pads[i].top.width, 2.5_mm);
     }
     EXPECT_NEAR(f.size("pitch")->asRead, 5.082, 5e-4);
     ASSERT_EQ(f.bareHoles.size(), 1u);

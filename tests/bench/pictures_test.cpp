@@ -179,13 +179,13 @@ TEST_F(Pictures, PaperIsAtTrueScaleAndMirrorsForTheUnderside) {
         const Pad& one = *footprint().pad("p1");
         const double cx = 50 + (mirrored ? -1 : 1) * one.at.x.mm();
         const double cy = 60 - one.at.y.mm();
-        const double in = one.land.mm() / 2 - 0.15;
+        const double in = one.top.width.mm() / 2 - 0.15;
         const auto at = [&](double x, double y) {
             return qGray(page.pixel(static_cast<int>(x * kPerMm), static_cast<int>(y * kPerMm)));
         };
         for (const double sx : {-1.0, 1.0})
             for (const double sy : {-1.0, 1.0}) EXPECT_NEAR(at(cx + sx * in, cy + sy * in), 0xE6, 3) << mirrored;
-        EXPECT_GT(at(cx - one.land.mm() / 2 - 0.25, cy + 0.5), 250);
+        EXPECT_GT(at(cx - one.top.width.mm() / 2 - 0.25, cy + 0.5), 250);
         // Both test lengths.
         EXPECT_LT(at(12 + kTestLength - 0.05, 120 - 12), 120);
         EXPECT_GT(at(12 + kTestLength + 0.3, 120 - 12), 250);

@@ -4,6 +4,8 @@
 
 #include "core/base/atomic_file.h"
 #include "core/verdicts/gauges.h"
+#include "core/advise/ways_out.h"
+#include "core/size/hole_fit.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -41,13 +43,53 @@ TEST(DemoParts, TheModuleHasTwoUnlikeRowsAndALandmark) {
     const Footprint f = derive(demo("HT-RM2"));
     ASSERT_EQ(f.pads.size(), 11u);
     EXPECT_NEAR((at(f, "8") - at(f, "1")).x.mm(), 17.78, 1e-9);
-    EXPECT_NEAR((at(f, "11") - at(f, "9")).x.mm(), 10.16, 1e-9);
-    EXPECT_NEAR((at(f, "9") - at(f, "1")).x.mm(), 4.30, 0.015) << "the rows are not aligned";
-    EXPECT_NEAR((at(f, "9") - at(f, "1")).y.mm(), 26.10, 0.015);
+    EXPECT_NEAR((at(f, "11") - at(f, "9")).x.mm(), 15.24, 1e-9);
+    EXPECT_NEAR((at(f, "9") - at(f, "1")).x.mm(), 1.70, 0.015) << "the rows are not aligned";
+    EXPECT_NEAR((at(f, "9") - at(f, "1")).y.mm(), 10.16, 0.015);
     EXPECT_NEAR((at(f, "coil") - at(f, "1")).x.mm(), 5.2, 0.3) << "read by eye";
-    EXPECT_NEAR((at(f, "coil") - at(f, "1")).y.mm(), 14.0, 0.3);
+    EXPECT_NEAR((at(f, "coil") - at(f, "1")).y.mm(), 6.4, 0.3);
     EXPECT_EQ(f.gauge("readings")->state, GaugeState::Go);
     EXPECT_EQ(f.gauge("positions")->state, GaugeState::Go);
+}
+
+TEST(DemoParts, ASlotMakesTheRoomBetweenTheModulesMainsAndItsControl) {
+    const Part part = demo("HT-RM2");
+    const Footprint f = derive(part);
+    ASSERT_EQ(f.voltages.size(), 24u);
+    const VoltagePair& worst = f.voltages.front();
+    // 230 V counts as 250; degree 3, group III: 4.00; reinforced: 8.00. Category III: 4000 V, the next: 6000 V, 5.5 mm.
+    EXPECT_NEAR(worst.creepage->mm(), 8.0, 1e-9);
+    EXPECT_NEAR(worst.clearance->mm(), 5.5, 1e-9);
+    EXPECT_EQ(f.gauge("voltage")->state, GaugeState::NoGo);
+    const VoltagePair* far = nullptr;
+    for (const VoltagePair& v : f.voltages)
+        if (v.a == "p8" && v.b == "p11") far = &v;
+    ASSERT_NE(far, nullptr);
+    EXPECT_NEAR(far->gap.mm(), std::hypot(10.16, 0.84) - (1.85 + 2.60) / 2, 0.015);
+    const auto slot = slotFor(part, f, worst.a, worst.b);
+    ASSERT_TRUE(slot) << slot.error().text();
+    const Footprint after = derive(withCutOut(part, *slot));
+    EXPECT_NE(after.gauge("voltage")->state, GaugeState::NoGo);
+    // Every other way comes with its effect.
+    const auto ways = waysOut(part, f, worst.a, worst.b);
+    EXPECT_GE(ways.size(), 4u);
+    EXPECT_TRUE(ways.front().mends);
+}
+
+TEST(DemoParts, TheSelectorsLugsStandInPlatedSlots) {
+    const Footprint f = derive(demo("HT-SEL6"));
+    int lugs = 0;
+    for (const BareHole& h : f.bareHoles) {
+        if (h.kind != SpotKind::Lug) continue;
+        ++lugs;
+        EXPECT_TRUE(h.plated);
+        EXPECT_GT(h.slotLength, h.size);
+        EXPECT_GT(holeSpare(h), Length());
+        EXPECT_GT(h.land.width, h.slotLength);
+    }
+    EXPECT_EQ(lugs, 2);
+    EXPECT_NE(f.gauge("ring")->state, GaugeState::NoGo);
+    EXPECT_NE(f.gauge("drop-in")->state, GaugeState::Unknown);
 }
 
 TEST(DemoParts, TheSocketIsMirroredAndItsLocksFollow) {

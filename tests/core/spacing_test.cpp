@@ -91,7 +91,7 @@ TEST(Spacing, TheNearestIsFoundAmongMany) {
     const Footprint f = derive(part);
     const auto nearest = nearestCopper(f.pads);
     ASSERT_TRUE(nearest);
-    EXPECT_NEAR(nearest->gap.mm(), 2.54 - f.pads[5].land.mm(), 1e-9);
+    EXPECT_NEAR(nearest->gap.mm(), 2.54 - f.pads[5].top.width.mm(), 1e-9);
     std::optional<Length> brute;
     for (std::size_t i = 0; i < f.pads.size(); ++i)
         for (std::size_t k = i + 1; k < f.pads.size(); ++k) {

@@ -1,0 +1,32 @@
+#pragma once
+// Lands, holes and cut-outs as paths to paint.
+
+#include <QPainterPath>
+
+#include "app/sheet/transform.h"
+#include "core/clear/shapes.h"
+
+namespace punch {
+
+/// `map` takes a Point and gives a QPointF; arcs are off by at most `sagitta`.
+template <class Map>
+QPainterPath pathOf(const RoundedPolygon& shape, const Map& map, Length sagitta) {
+    QPolygonF polygon;
+    for (const Point& p : outlineOf(shape, sagitta)) polygon << map(p);
+    QPainterPath path;
+    path.addPolygon(polygon);
+    path.closeSubpath();
+    return path;
+}
+
+inline QPainterPath pathOf(const RoundedPolygon& shape, const SheetTransform& t) {
+    return pathOf(shape, [&](Point p) { return t.map(p); }, Length::fromMm(0.02 / t.scale));
+}
+
+/// The shape with `by` more on every side.
+inline RoundedPolygon widened(RoundedPolygon shape, Length by) {
+    shape.radius += by;
+    return shape;
+}
+
+}  // namespace punch

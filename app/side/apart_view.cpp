@@ -1,0 +1,232 @@
+#include "app/side/apart_view.h"
+
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <algorithm>
+
+#include "app/qt_text.h"
+#include "app/theme.h"
+#include "core/part/names.h"
+#include "core/part/numbering.h"
+
+namespace punch {
+namespace {
+
+constexpr std::size_t kMostColumns = 8, kMostRows = 8, kMostListed = 30;
+
+/// The way that has less to spare, and what it needs.
+std::pair<Length, Length> tightest(const VoltagePair& v) {
+    const Length air = v.clearance.value_or(v.needed);
+    const Length over = v.creepage.value_or(v.needed);
+    return v.gap - air < v.way - over ? std::pair{v.gap, air} : std::pair{v.way, over};
+}
+
+QString nameOfFeature(const Part& part, const FeatureId& id) {
+    return formationOf(part, id) != nullptr ? toQt(pinNumber(part, id)) : toQt(featureWords(part, id));
+}
+
+}  // namespace
+
+ApartView::ApartView(Document& document, ViewState& view, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view) {
+    setObjectName("apart");
+    auto* box = new QVBoxLayout(this);
+    box->setContentsMargins(0, 0, 0, 0);
+    box->setSpacing(3);
+    auto* head = new QHBoxLayout;
+    title_ = new QLabel(tr("Apart"), this);
+    title_->setFont(theme::text(1.1, true));
+    count_ = new QLabel(this);
+    count_->setFont(theme::text(0.85));
+    count_->setStyleSheet("color: #6B767B;");
+    head->addWidget(title_);
+    head->addStretch(1);
+    head->addWidget(count_);
+    box->addLayout(head);
+    table_ = new QTableWidget(this);
+    table_->setObjectName("apartTable");
+    table_->setAccessibleName(tr("Distances between potentials"));
+    table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
+    table_->setSelectionMode(QAbstractItemView::SingleSelection);
+    table_->setShowGrid(false);
+    table_->setFrameShape(QFrame::NoFrame);
+    table_->setFont(theme::digits(0.8));
+    table_->horizontalHeader()->setFont(theme::digits(0.8, true));
+    table_->verticalHeader()->setFont(theme::digits(0.8, true));
+    table_->horizontalHeader()->setHighlightSections(false);
+    table_->verticalHeader()->setHighlightSections(false);
+    table_->verticalHeader()->setDefaultSectionSize(static_cast<int>(theme::em() * 1.5));
+    table_->verticalHeader()->setMinimumSectionSize(10);
+    table_->horizontalHeader()->setMinimumSectionSize(10);
+    table_->horizontalHeader()->setFixedHeight(static_cast<int>(theme::em() * 1.4));
+    box->addWidget(table_);
+    words_ = new QLabel(this);
+    words_->setFont(theme::text(0.85));
+    words_->setStyleSheet("color: #6B767B;");
+    words_->setWordWrap(true);
+    box->addWidget(words_);
+    chainTitle_ = new QLabel(this);
+    chainTitle_->setFont(theme::text(1.0, true));
+    box->addWidget(chainTitle_);
+    chain_ = new QLabel(this);
+    chain_->setObjectName("apartChain");
+    chain_->setFont(theme::text(0.9));
+    chain_->setTextFormat(Qt::RichText);
+    chain_->setWordWrap(true);
+    box->addWidget(chain_);
+    connect(table_, &QTableWidget::currentItemChanged, this, [this](QTableWidgetItem* item) {
+        if (filling_ || item == nullptr || item->data(Qt::UserRole).isNull()) return;
+        view_.choosePair(item->data(Qt::UserRole).toString().toStdString(),
+                         item->data(Qt::UserRole + 1).toString().toStdString());
+        fillChain();
+    });
+    connect(&document_, &Document::changed, this, &ApartView::refresh);
+    connect(&view_, &ViewState::unitChanged, this, &ApartView::refresh);
+}
+
+const VoltagePair* ApartView::shown() const {
+    const auto& pairs = document_.footprint().voltages;
+    for (const VoltagePair& v : pairs)
+        if (v.a == view_.pairA() && v.b == view_.pairB()) return &v;
+    return pairs.empty() ? nullptr : &pairs.front();
+}
+
+QTableWidgetItem* ApartView::cell(const VoltagePair& v, const QString& text) const {
+    auto* item = new QTableWidgetItem(text);
+    item->setTextAlignment(Qt::AlignCenter);
+    item->setData(Qt::UserRole, toQt(v.a));
+    item->setData(Qt::UserRole + 1, toQt(v.b));
+    const auto [is, needs] = tightest(v);
+    const bool unknown = !v.refused.empty();
+    const GaugeState state = unknown                     ? GaugeState::Unknown
+                             : is < needs - Length::fromNm(1) ? GaugeState::NoGo
+                             : is - needs < 0.1 * needs  ? GaugeState::Watch
+                                                         : GaugeState::Go;
+    item->setForeground(state == GaugeState::Go && is > 1.5 * needs ? theme::kQuiet : theme::stateInk(state));
+    item->setBackground(state == GaugeState::NoGo    ? theme::kVermilionPale
+                        : state == GaugeState::Watch ? theme::kMarigoldPale
+                        : state == GaugeState::Unknown ? QColor(0xEE, 0xF0, 0xEF)
+                        : is < 1.5 * needs           ? QColor(0xE0, 0xF0, 0xE6)
+                                                     : QColor(0xF4, 0xF6, 0xF5));
+    item->setToolTip(unknown ? toQt(v.refused)
+                             : tr("%1 and %2: %3 of %4, %5 to spare")
+                                   .arg(toQt(featureWords(document_.part(), v.a)),
+                                        toQt(featureWords(document_.part(), v.b)), view_.length(is, 3),
+                                        view_.length(needs, 3), view_.length(is - needs, 3)));
+    return item;
+}
+
+void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector<FeatureId>& columns) {
+    const Part& part = document_.part();
+    table_->setRowCount(static_cast<int>(rows.size()));
+    table_->setColumnCount(static_cast<int>(columns.size()));
+    QStringList across;
+    QStringList down;
+    for (const FeatureId& id : columns) across << nameOfFeature(part, id);
+    for (const FeatureId& id : rows) down << nameOfFeature(part, id);
+    table_->setHorizontalHeaderLabels(across);
+    table_->setVerticalHeaderLabels(down);
+    for (const VoltagePair& v : document_.footprint().voltages)
+        for (std::size_t r = 0; r < rows.size(); ++r)
+            for (std::size_t c = 0; c < columns.size(); ++c)
+                if ((v.a == rows[r] && v.b == columns[c]) || (v.b == rows[r] && v.a == columns[c]))
+                    table_->setItem(static_cast<int>(r), static_cast<int>(c),
+                                    cell(v, view_.value(tightest(v).first, tightest(v).first.mm() < 10 ? 2 : 1)));
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->horizontalHeader()->show();
+    table_->verticalHeader()->show();
+}
+
+void ApartView::fillList() {
+    const auto& pairs = document_.footprint().voltages;
+    const int n = static_cast<int>(std::min(pairs.size(), kMostListed));
+    table_->setRowCount(n);
+    table_->setColumnCount(3);
+    table_->setHorizontalHeaderLabels({tr("pair"), tr("apart"), tr("of")});
+    for (int i = 0; i < n; ++i) {
+        const VoltagePair& v = pairs[static_cast<std::size_t>(i)];
+        const auto [is, needs] = tightest(v);
+        table_->setItem(i, 0,
+                        cell(v, QString("%1 · %2").arg(nameOfFeature(document_.part(), v.a),
+                                                       nameOfFeature(document_.part(), v.b))));
+        table_->setItem(i, 1, cell(v, view_.value(is, 2)));
+        table_->setItem(i, 2, cell(v, v.refused.empty() ? view_.value(needs, 2) : tr("unknown")));
+    }
+    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    table_->horizontalHeader()->show();
+    table_->verticalHeader()->hide();
+}
+
+void ApartView::fillChain() {
+    const VoltagePair* v = shown();
+    chainTitle_->setVisible(v != nullptr);
+    chain_->setVisible(v != nullptr);
+    if (v == nullptr) return;
+    const Rules& rules = document_.part().rules;
+    const auto line = [](const QString& what, const QString& value) {
+        return QString("<tr><td style='color:#24333A'>%1</td><td align='right' style='padding-left:10px'>"
+                       "<b>%2</b></td></tr>")
+            .arg(what.toHtmlEscaped(), value.toHtmlEscaped());
+    };
+    QString rows;
+    chainTitle_->setText(tr("%1 to %2").arg(toQt(featureWords(document_.part(), v->a)),
+                                            toQt(featureWords(document_.part(), v->b))));
+    if (!v->refused.empty()) {
+        rows = line(toQt(v->refused), tr("unknown"));
+    } else if (rules.standard == VoltageStandard::Ipc2221) {
+        rows = line(tr("peak between them"), tr("%1 V").arg(v->peak.volts(), 0, 'f', 0)) +
+               line(tr("IPC-2221B, %1, needs").arg(toQt(nameOf(rules.column))), view_.length(v->needed, 2)) +
+               line(tr("copper to copper"), view_.length(v->gap, 2));
+    } else {
+        rows = line(tr("r.m.s. between them"), tr("%1 V").arg(v->rms.volts(), 0, 'f', 0)) +
+               line(tr("degree %1, group %2, %3")
+                        .arg(toQt(nameOf(rules.iec.qualifiedCoating ? PollutionDegree::One : rules.iec.pollution)),
+                             toQt(nameOf(rules.iec.group)), toQt(nameOf(rules.iec.insulation))),
+                    QString()) +
+               line(tr("over the surface %1, needs").arg(view_.value(v->way, 2)), view_.length(*v->creepage, 2)) +
+               line(tr("impulse"), tr("%1 V").arg(v->impulse.volts(), 0, 'f', 0)) +
+               line(tr("through air %1, needs").arg(view_.value(v->gap, 2)), view_.length(*v->clearance, 2));
+    }
+    chain_->setText("<table width='100%'>" + rows + "</table>");
+}
+
+void ApartView::refresh() {
+    filling_ = true;
+    table_->clear();
+    const bool open = document_.open();
+    const bool some = open && !document_.footprint().voltages.empty();
+    table_->setVisible(some);
+    if (!some) {
+        count_->clear();
+        words_->setText(tr("Give two potentials to pins, and what is between them stands here."));
+        if (open) fillChain();
+        filling_ = false;
+        return;
+    }
+    const auto& pairs = document_.footprint().voltages;
+    const Part& part = document_.part();
+    // Pins of the potential with most of them across, all others down.
+    const Potential* widest = nullptr;
+    for (const Potential& p : part.potentials)
+        if (widest == nullptr || p.pins.size() > widest->pins.size()) widest = &p;
+    std::vector<FeatureId> columns;
+    std::vector<FeatureId> rows;
+    for (const Potential& p : part.potentials)
+        for (const FeatureId& id : p.pins) (&p == widest ? columns : rows).push_back(id);
+    const bool matrix = columns.size() <= kMostColumns && rows.size() <= kMostRows;
+    matrix ? fillMatrix(rows, columns) : fillList();
+    const int shownRows = std::min(table_->rowCount(), 8);
+    table_->setFixedHeight(table_->horizontalHeader()->height() +
+                           shownRows * table_->verticalHeader()->defaultSectionSize() + 4);
+    const auto failing = std::count_if(pairs.begin(), pairs.end(), [](const VoltagePair& v) {
+        return v.refused.empty() && v.margin() < Length::fromNm(-1);
+    });
+    count_->setText(failing > 0 ? tr("%1 pairs, %2 too near").arg(pairs.size()).arg(failing)
+                                : tr("%1 pairs").arg(pairs.size()));
+    words_->setText(matrix ? tr("%1: the way that has less to spare").arg(view_.unitText())
+                           : tr("%1: the tightest pairs first").arg(view_.unitText()));
+    fillChain();
+    filling_ = false;
+}
+
+}  // namespace punch

@@ -1,0 +1,38 @@
+#pragma once
+// "Apart": the pairs of different potentials as a matrix of what is between them, or the tightest ones as a list where
+// there are too many. A cell shows its way on the sheet.
+
+#include <QLabel>
+#include <QTableWidget>
+#include <QVBoxLayout>
+
+#include "app/document.h"
+#include "app/view_state.h"
+
+namespace punch {
+
+class ApartView : public QWidget {
+    Q_OBJECT
+public:
+    ApartView(Document& document, ViewState& view, QWidget* parent = nullptr);
+
+private:
+    void refresh();
+    void fillMatrix(const std::vector<FeatureId>& rows, const std::vector<FeatureId>& columns);
+    void fillList();
+    void fillChain();
+    QTableWidgetItem* cell(const VoltagePair& pair, const QString& text) const;
+    /// The pair that is shown: the chosen one, else the worst.
+    const VoltagePair* shown() const;
+    Document& document_;
+    ViewState& view_;
+    QLabel* title_;
+    QLabel* count_;
+    QTableWidget* table_;
+    QLabel* words_;
+    QLabel* chainTitle_;
+    QLabel* chain_;
+    bool filling_ = false;
+};
+
+}  // namespace punch

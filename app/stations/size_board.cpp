@@ -1,0 +1,281 @@
+// Size: cut-outs of the board, ways out where a pair stands too near, and what the board maker can do.
+
+#include <QHBoxLayout>
+#include <QTimer>
+
+#include "app/qt_text.h"
+#include "app/stations/size_station.h"
+#include "core/clear/shapes.h"
+#include "core/size/fab_profiles.h"
+
+namespace punch {
+namespace {
+
+void clear(QVBoxLayout* box) {
+    while (QLayoutItem* item = box->takeAt(0)) {
+        if (item->widget() != nullptr) item->widget()->deleteLater();
+        delete item;
+    }
+}
+
+}  // namespace
+
+void SizeStation::buildWays() {
+    ways_ = new QFrame(this);
+    ways_->setObjectName("ways");
+    ways_->setStyleSheet("QFrame#ways { background: #E3F0EE; border: 1px solid #0F5C63; border-radius: 6px; }");
+    auto* box = new QVBoxLayout(ways_);
+    box->setContentsMargins(8, 6, 8, 6);
+    box->setSpacing(3);
+    waysTitle_ = new WrappedLabel(ways_);
+    waysTitle_->setFont(theme::text(1.0, true));
+    box->addWidget(waysTitle_);
+    waysBox_ = new QWidget(ways_);
+    waysRows_ = new QVBoxLayout(waysBox_);
+    waysRows_->setContentsMargins(0, 0, 0, 0);
+    waysRows_->setSpacing(2);
+    box->addWidget(waysBox_);
+    add(ways_);
+    ways_->hide();
+    // Looked for when the hand rests: each way is a part that is derived.
+    waysRest_ = new QTimer(this);
+    waysRest_->setSingleShot(true);
+    waysRest_->setInterval(250);
+    connect(waysRest_, &QTimer::timeout, this, &SizeStation::findWays);
+}
+
+void SizeStation::findWays() {
+    if (!document_.open() || !isVisible()) return;
+    const Footprint& f = document_.footprint();
+    const Gauge* gauge = f.gauge("voltage");
+    if (f.voltages.empty() || gauge == nullptr || gauge->state != GaugeState::NoGo) {
+        ways_->hide();
+        return;
+    }
+    const VoltagePair worst = f.voltages.front();
+    found_ = waysOut(document_.part(), f, worst.a, worst.b);
+    showWays(worst);
+}
+
+void SizeStation::showWays(const VoltagePair& worst) {
+    clear(waysRows_);
+    const QString who =
+        tr("%1 and %2").arg(toQt(featureWords(document_.part(), worst.a)), toQt(featureWords(document_.part(), worst.b)));
+    waysTitle_->setText(found_.empty() ? tr("%1 stand too near, and nothing here makes room").arg(who)
+                        : found_.front().mends && found_.front().words.rfind("slot", 0) == 0
+                            ? tr("A slot makes the room")
+                            : tr("What makes room between %1").arg(who));
+    for (std::size_t i = 0; i < found_.size(); ++i) {
+        const WayOut& way = found_[i];
+        auto* line = new QWidget(waysBox_);
+        auto* lay = new QHBoxLayout(line);
+        lay->setContentsMargins(0, 0, 0, 0);
+        QString words = tr("%1: %2 → %3 of %4")
+                            .arg(toQt(way.words), view_.value(way.before, 2), view_.value(way.after, 2),
+                                 view_.value(way.needed, 2));
+        if (!way.against.empty())
+            words += tr(", but %1 fails").arg(toQt(way.against).toLower());
+        else if (!way.mends)
+            words += tr(", not enough");
+        auto* text = new QLabel(words, line);
+        text->setWordWrap(true);
+        text->setFont(theme::text(0.9));
+        auto* keep = new QPushButton(tr("Keep it"), line);
+        keep->setObjectName(QString("keepWay%1").arg(i));
+        keep->setProperty("role", way.mends ? "main" : "link");
+        keep->setAccessibleName(tr("Keep: %1").arg(toQt(way.words)));
+        connect(keep, &QPushButton::clicked, this, [this, i] {
+            if (i < found_.size()) document_.apply(toQt(found_[i].words), Part(found_[i].part));
+        });
+        lay->addWidget(text, 1);
+        lay->addWidget(keep);
+        waysRows_->addWidget(line);
+    }
+    ways_->show();
+}
+
+void SizeStation::buildCutOuts() {
+    title(tr("Cut out of the board"));
+    cutOuts_ = new QWidget(this);
+    cutRows_ = new QVBoxLayout(cutOuts_);
+    cutRows_->setContentsMargins(0, 0, 0, 0);
+    cutRows_->setSpacing(2);
+    add(cutOuts_);
+    cutKind_ = new QComboBox(this);
+    cutKind_->addItem(tr("slot, round ends"), static_cast<int>(CutOutKind::Slot));
+    cutKind_->addItem(tr("window"), static_cast<int>(CutOutKind::Window));
+    row(tr("Kind"), cutKind_, "cutKind");
+    const auto field = [&](const QString& label, const QString& name, const QString& hint) {
+        auto* edit = textField(this, name);
+        edit->setFont(theme::digits());
+        edit->setPlaceholderText(hint);
+        row(label, edit, name);
+        return edit;
+    };
+    cutFrom_ = field(tr("From x y"), "cutFrom", tr("-8 0"));
+    cutTo_ = field(tr("To x y"), "cutTo", tr("8 0"));
+    cutWidth_ = field(tr("Width, or twice the corner"), "cutWidth", tr("1.6"));
+    connect(cutWidth_, &QLineEdit::returnPressed, this, &SizeStation::addCutOut);
+    auto* give = new QPushButton(tr("Cut it out"), this);
+    give->setObjectName("addCutOut");
+    add(give);
+    connect(give, &QPushButton::clicked, this, &SizeStation::addCutOut);
+}
+
+void SizeStation::addCutOut() {
+    if (!document_.open()) return;
+    const auto refuse = [&](QLineEdit* field, const QString& message) {
+        markWrong(field, true);
+        view_.say(message);
+        field->setFocus();
+    };
+    for (QLineEdit* field : {cutFrom_, cutTo_, cutWidth_}) markWrong(field, false);
+    CutOut cut;
+    cut.kind = static_cast<CutOutKind>(cutKind_->currentData().toInt());
+    cut.name = cut.kind == CutOutKind::Slot ? "slot" : "window";
+    const Point datum = document_.footprint().datum;
+    for (const auto& [edit, point] : {std::pair{cutFrom_, &cut.from}, {cutTo_, &cut.to}}) {
+        const auto words = splitValues(edit->text().toStdString());
+        if (words.size() != 2) return refuse(edit, tr("%1: two lengths from the datum, as in “-8 0”").arg(edit->accessibleName()));
+        const auto x = parseLength(words[0], view_.unit());
+        const auto y = parseLength(words[1], view_.unit());
+        if (!x || !y) return refuse(edit, toQt((!x ? x.error() : y.error()).text()));
+        if (abs(*x) > Length::fromMm(500) || abs(*y) > Length::fromMm(500))
+            return refuse(edit, tr("%1: more than half a metre away").arg(edit->accessibleName()));
+        *point = Point{*x, *y} + datum;
+    }
+    const auto width = parseLength(cutWidth_->text().toStdString(), view_.unit());
+    if (!width) return refuse(cutWidth_, toQt(width.error().text()));
+    if (*width <= Length()) return refuse(cutWidth_, tr("Width: above 0"));
+    if (*width < document_.part().rules.fab.leastSlot)
+        return refuse(cutWidth_, tr("Width: this board maker mills %1 or more")
+                                     .arg(view_.length(document_.part().rules.fab.leastSlot, 2)));
+    if (cut.kind == CutOutKind::Window && (cut.from.x == cut.to.x || cut.from.y == cut.to.y))
+        return refuse(cutTo_, tr("To x y: the opposite corner of the window"));
+    cut.width = *width;
+    view_.say({});
+    for (QLineEdit* field : {cutFrom_, cutTo_, cutWidth_}) field->clear();
+    document_.apply(tr("cut-out"), withCutOut(document_.part(), cut));
+}
+
+void SizeStation::putSlotHere() {
+    if (!document_.open()) return;
+    document_.settle();
+    const Footprint& f = document_.footprint();
+    FeatureId a = view_.first();
+    FeatureId b = view_.second();
+    if (a.empty() || b.empty()) {
+        if (f.voltages.empty()) {
+            view_.say(tr("A slot goes between two potentials: give them to pins first"));
+            return;
+        }
+        a = f.voltages.front().a;
+        b = f.voltages.front().b;
+    }
+    const auto slot = slotFor(document_.part(), f, a, b);
+    if (!slot) {
+        view_.say(toQt(slot.error().text()));
+        return;
+    }
+    view_.say({});
+    document_.apply(tr("slot"), withCutOut(document_.part(), *slot));
+}
+
+void SizeStation::refreshCutOuts() {
+    clear(cutRows_);
+    const Part& part = document_.part();
+    for (const CutShape& cut : document_.footprint().cutOuts) {
+        auto* line = new QWidget(cutOuts_);
+        auto* lay = new QHBoxLayout(line);
+        lay->setContentsMargins(0, 0, 0, 0);
+        const Rect box = boundsOf(cutShape(cut));
+        const QString size = cut.kind == CutOutKind::Slot && cut.corners.size() > 1
+                                 ? tr("%1 × %2").arg(view_.value(cut.width, 2),
+                                                     view_.value(distance(cut.corners[0], cut.corners[1]) + cut.width, 2))
+                                 : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.value(box.height(), 2));
+        auto* text = new QLabel(tr("<b>%1</b> %2 at %3, %4").arg(toQt(cut.name).toHtmlEscaped(), size,
+                                                             view_.value(box.middle().x, 2), view_.value(box.middle().y, 2)),
+                                line);
+        text->setWordWrap(true);
+        auto* drop = new QPushButton(tr("drop"), line);
+        drop->setProperty("role", "link");
+        drop->setAccessibleName(tr("Drop %1").arg(toQt(cut.name)));
+        connect(drop, &QPushButton::clicked, this, [this, id = cut.id] {
+            document_.apply(tr("removal of a cut-out"), withoutCutOut(document_.part(), id));
+        });
+        lay->addWidget(text, 1);
+        lay->addWidget(drop);
+        cutRows_->addWidget(line);
+    }
+    cutOuts_->setVisible(!part.cutOuts.empty());
+}
+
+void SizeStation::buildFab() {
+    title(tr("Board maker"));
+    fab_ = new QComboBox(this);
+    row(tr("Fab profile"), fab_, "fabProfile");
+    connect(fab_, &QComboBox::activated, this, [this](int at) {
+        if (at < 0 || at >= static_cast<int>(profiles_.size())) return;
+        Part next = document_.part();
+        next.rules.fab = profiles_[static_cast<std::size_t>(at)];
+        document_.apply(tr("fab profile"), std::move(next));
+    });
+    const auto fabLength = [&](const QString& label, const QString& name, Length FabProfile::*field) {
+        length(
+            label, name, [field](const Part& p) { return p.rules.fab.*field; },
+            [field](Part& p, Length l) { p.rules.fab.*field = l; }, {}, Length::fromMm(20));
+    };
+    fabLength(tr("Least drill"), "fabDrill", &FabProfile::leastDrill);
+    fabLength(tr("Least ring"), "fabRing", &FabProfile::leastRing);
+    fabLength(tr("Least slot"), "fabSlot", &FabProfile::leastSlot);
+    fabLength(tr("Wall between holes"), "fabWeb", &FabProfile::leastWeb);
+    fabLength(tr("Copper to copper"), "fabGap", &FabProfile::leastGap);
+    fabLength(tr("Copper to a cut"), "fabEdge", &FabProfile::copperToEdge);
+    fabLength(tr("Web of mask"), "fabMaskWeb", &FabProfile::leastMaskWeb);
+    fabLength(tr("Mask opening, per side"), "fabMask", &FabProfile::maskMargin);
+    fabLength(tr("Plating, bit over hole"), "fabPlating", &FabProfile::plating);
+    fabLength(tr("Milled width ±"), "fabSlotTolerance", &FabProfile::slotTolerance);
+    fabLength(tr("Drill wander, σ"), "fabWander", &FabProfile::wander);
+    fabLength(tr("Bare against plated, σ"), "fabPasses", &FabProfile::passes);
+    length(
+        tr("Pin off its place, ±"), "pinPlace", [](const Part& p) { return p.rules.pinPlace; },
+        [](Part& p, Length l) { p.rules.pinPlace = l; }, {}, Length::fromMm(5));
+    keepFab_ = new QPushButton(tr("Keep with the library"), this);
+    keepFab_->setObjectName("keepFab");
+    add(keepFab_);
+    connect(keepFab_, &QPushButton::clicked, this, [this] {
+        const auto kept = keepProfile(folder(), document_.part().rules.fab);
+        view_.say(kept ? QString() : toQt(kept.error().text()));
+        refreshFab();
+    });
+}
+
+std::string SizeStation::folder() const {
+    const QString path = document_.path();
+    return path.isEmpty() ? std::string() : std::filesystem::path(path.toStdString()).parent_path().string();
+}
+
+void SizeStation::refreshFab() {
+    const FabProfile& now = document_.part().rules.fab;
+    auto profiles = folder().empty() ? Result<std::vector<FabProfile>>(shippedProfiles()) : profilesOf(folder());
+    if (!profiles) {
+        view_.say(toQt(profiles.error().text()));
+        profiles = shippedProfiles();
+    }
+    profiles_ = *profiles;
+    fab_->clear();
+    int at = -1;
+    for (std::size_t i = 0; i < profiles_.size(); ++i) {
+        fab_->addItem(toQt(profiles_[i].name));
+        if (profiles_[i] == now) at = static_cast<int>(i);
+    }
+    if (at < 0) {
+        // Changed since it was taken.
+        fab_->addItem(tr("%1, changed").arg(toQt(now.name)));
+        at = fab_->count() - 1;
+    }
+    fab_->setCurrentIndex(at);
+    keepFab_->setEnabled(!folder().empty());
+}
+
+}  // namespace punch

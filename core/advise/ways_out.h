@@ -1,0 +1,36 @@
+#pragma once
+// What mends a pair that stands too near for its voltage: a slot between, smaller or oval lands, coating, another fit.
+//
+// Each way is a changed part, and its effect is what derive() says about it: nothing is promised that is not computed.
+
+#include <string>
+#include <vector>
+
+#include "core/base/result.h"
+#include "core/footprint.h"
+
+namespace punch {
+
+/// The shortest slot found that brings every pair of these two potentials to its creepage, within the fab profile: a
+/// mill bit wide enough to count at the pollution degree, clear of copper and holes. Along x or y where that serves,
+/// else square to the line that joins the pair. Errors: through air they are too near already; IPC-2221B, which knows
+/// no way over the surface; nothing clear of the copper is long enough.
+Result<CutOut> slotFor(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
+
+struct WayOut {
+    std::string words;   ///< "slot 1.6 wide, 17.7 long"
+    Part part;           ///< with it
+    Length before, after;  ///< of the pair's tightest way
+    Length needed;         ///< what that way needs then
+    bool mends = false;    ///< no pair of the part fails any more, nor any gauge that did not fail before
+    std::string against;   ///< what speaks against it: a gauge that fails then
+};
+
+/// Every way that lengthens the distance or shortens what is asked, those that mend first.
+std::vector<WayOut> waysOut(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
+
+/// Adds a cut-out, with an identifier of its own.
+Part withCutOut(Part part, CutOut cut);
+Part withoutCutOut(Part part, const std::string& id);
+
+}  // namespace punch

@@ -1,0 +1,276 @@
+#include "core/clear/room.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <map>
+
+#include "core/clear/voltage_pairs.h"
+#include "core/size/pad_rules.h"
+
+namespace punch {
+namespace {
+
+using Margin = std::function<double(Length)>;  // mm to spare at a size of land
+
+/// The largest size up to `high` at which `margin` (falling with the size) is not negative; `low` when none is.
+Length largest(const Margin& margin, Length low, Length high) {
+    double a = low.mm();
+    double b = high.mm();
+    double fa = margin(low);
+    if (fa < 0) return low - Length::fromMm(1);
+    double fb = margin(high);
+    if (fb >= 0) return high;
+    // Nearly linear in the size: false position, with the end that stays halved in weight (Illinois).
+    for (int i = 0; i < 60 && b - a > 1e-7; ++i) {
+        double m = a + (b - a) * fa / (fa - fb);
+        if (!(m > a && m < b)) m = (a + b) / 2;
+        const double fm = margin(Length::fromMm(m));
+        if (fm >= 0) {
+            if (fm < 1e-8) return Length::fromMm(m);
+            a = m;
+            fa = fm;
+            fb /= 2;
+        } else {
+            b = m;
+            fb = fm;
+            fa /= 2;
+        }
+        if (fa <= 0) break;
+    }
+    return Length::fromMm(a);
+}
+
+class RoomFinder {
+public:
+    RoomFinder(const Part& part, const Footprint& f) : part_(part), f_(f), all_(conductors(part, f)) {
+        for (std::size_t i = 0; i < part.potentials.size(); ++i)
+            for (const FeatureId& id : part.potentials[i].pins) potentials_.emplace(id, i);
+    }
+
+    Room of(const Pad& pad, bool across) {
+        Room r;
+        r.pad = pad.id;
+        r.across = across;
+        const Land& land = shownLand(pad);
+        r.now = across ? land.length : land.width;
+        lower(pad, r);
+        r.most = mostLand();
+        const Length from = max(r.least, Length::fromMm(0.01));
+        for (const Pad& other : all_) {
+            if (other.id == pad.id) continue;
+            // Copper of one number may touch.
+            const bool apart = other.number != pad.number;
+            const bool together = growsWith(pad, other);
+            const auto pairAt = [&](Length size) {
+                return std::pair{withLand(pad, size, across), together ? withLand(other, size, across) : other};
+            };
+            if (apart && copperGapBound(pad, other) < part_.rules.fab.leastGap + r.most) {
+                const auto gapAt = [&](Length size) {
+                    const auto [a, b] = pairAt(size);
+                    return copperGap(a, b).value_or(Length::fromMm(1e3)).mm();
+                };
+                limit(r, from, "copper-to-copper", other.id,
+                      [&](Length size) { return gapAt(size) - part_.rules.fab.leastGap.mm(); });
+                limit(r, from, "mask web", other.id, [&](Length size) {
+                    const auto [a, b] = pairAt(size);
+                    return maskWeb(a, b).value_or(Length::fromMm(1e3)).mm() - part_.rules.fab.leastMaskWeb.mm();
+                });
+            }
+            voltage(pad, other, across, from, r, pairAt);
+        }
+        for (const BareHole& h : f_.bareHoles)
+            if (!h.plated) cut(pad, across, from, h.id, holeShape(h), r);
+        for (const CutShape& c : f_.cutOuts) cut(pad, across, from, c.id, cutShape(c), r);
+        const double steps = std::floor(r.most / bestStep() + 1e-6);
+        const Length best = Length::fromMm(steps * 0.05);
+        r.best = r.most >= r.least && best >= r.least && r.most < mostLand() ? best : Length();
+        return r;
+    }
+
+private:
+    void lower(const Pad& pad, Room& r) const {
+        const double need = leastRingOf(part_.rules).mm();
+        const auto short_ = [&](Length size) {
+            return need - ringOf(part_.rules, withLand(pad, size, r.across)).mm() - 1e-9;
+        };
+        r.leastBy = "ring";
+        if (short_(mostLand()) > 0) {  // the other axis is what is too small
+            r.least = mostLand() + Length::fromMm(1);
+            return;
+        }
+        double a = pad.hole.mm();
+        double b = mostLand().mm();
+        for (int i = 0; i < 60 && b - a > 1e-8; ++i) {
+            const double m = (a + b) / 2;
+            (short_(Length::fromMm(m)) > 0 ? a : b) = m;
+        }
+        r.least = Length::fromMm(b);
+        // A size that is meant to be a whole micrometre is that one.
+        const Length whole = Length::fromUm(std::nearbyint(r.least.um()));
+        if (abs(whole - r.least) < Length::fromNm(1)) r.least = whole;
+    }
+    bool growsWith(const Pad& pad, const Pad& other) const {
+        const Land& a = shownLand(pad);
+        const Land& b = shownLand(other);
+        // The pad of the first pin is marked by its shape and grows all the same.
+        return f_.pad(other.id) != nullptr && other.formation == pad.formation && a.width == b.width &&
+               a.length == b.length;
+    }
+    static void limit(Room& r, Length from, const char* by, const FeatureId& about, const Margin& margin) {
+        if (r.most >= from && margin(r.most) >= -1e-9) return;
+        const Length most = largest([&](Length s) { return margin(s) + 1e-9; }, from, max(r.most, from));
+        if (most >= r.most && !(most < from)) return;
+        r.most = most;
+        r.mostBy = by;
+        r.about = {about};
+    }
+    template <class PairAt>
+    void voltage(const Pad& pad, const Pad& other, bool, Length from, Room& r, const PairAt& pairAt) {
+        const auto pa = potentials_.find(pad.id);
+        const auto pb = potentials_.find(other.id);
+        if (pa == potentials_.end() || pb == potentials_.end() || pa->second == pb->second) return;
+        const VoltagePair ask = askedBetween(part_.rules, part_.potentials[pa->second], part_.potentials[pb->second]);
+        if (!ask.refused.empty() || copperGapBound(pad, other) > ask.needed + r.most) return;
+        const SurfaceMap& surface = surfaceFor(ask);
+        limit(r, from, "voltage", other.id, [&](Length size) {
+            VoltagePair pair = ask;
+            const auto [a, b] = pairAt(size);
+            measurePair(pair, a, b, surface);
+            return pair.margin().mm();
+        });
+    }
+    void cut(const Pad& pad, bool across, Length from, const std::string& id, const RoundedPolygon& shape, Room& r) {
+        limit(r, from, "copper-to-copper", id, [&](Length size) {
+            const Pad grown = withLand(pad, size, across);
+            Length least = Length::fromMm(1e3);
+            for (const Land* land : {&grown.top, &grown.inner, &grown.bottom})
+                if (land->there()) least = min(least, gap(copperShape(*land), shape));
+            return (least - part_.rules.fab.copperToEdge).mm();
+        });
+    }
+    const SurfaceMap& surfaceFor(const VoltagePair& ask) {
+        const Length clearance = ask.clearance.value_or(Length());
+        auto it = surfaces_.find(clearance);
+        if (it == surfaces_.end())
+            it = surfaces_
+                     .emplace(clearance, SurfaceMap(ask.creepage ? cutsAround(part_, f_, ask.clearance)
+                                                                 : std::vector<RoundedPolygon>{}))
+                     .first;
+        return it->second;
+    }
+
+    const Part& part_;
+    const Footprint& f_;
+    std::vector<Pad> all_;
+    std::map<FeatureId, std::size_t> potentials_;
+    std::map<Length, SurfaceMap> surfaces_;
+};
+
+std::string words(const Part& part, const Room& r) {
+    std::string at;
+    for (const FeatureId& id : r.about) at += (at.empty() ? " to " : ", ") + featureWords(part, id);
+    return r.mostBy + at;
+}
+
+}  // namespace
+
+std::vector<Room> rooms(const Part& part, const Footprint& footprint) {
+    std::vector<Room> all;
+    RoomFinder finder(part, footprint);
+    for (const Pad& pad : footprint.pads) {
+        if (pad.layers != PadLayers::Through || !pad.sized || !pad.firm) continue;
+        all.push_back(finder.of(pad, false));
+        if (mayBeLonger(shownLand(pad).shape)) all.push_back(finder.of(pad, true));
+    }
+    return all;
+}
+
+std::optional<Room> roomOfFormation(const Part& part, const Footprint& footprint, const std::string& formation,
+                                    bool across) {
+    std::optional<Room> all;
+    for (const Room& r : footprint.rooms) {
+        const Pad* pad = footprint.pad(r.pad);
+        if (pad == nullptr || part.formations[pad->formation].id != formation || r.across != across) continue;
+        if (!all) {
+            all = r;
+            continue;
+        }
+        if (r.least > all->least) {
+            all->least = r.least;
+            all->leastBy = r.leastBy;
+        }
+        if (r.most < all->most) {
+            all->most = r.most;
+            all->mostBy = r.mostBy;
+            all->about = r.about;
+            all->pad = r.pad;
+        }
+    }
+    if (!all) return {};
+    const Length best = Length::fromMm(std::floor(all->most / bestStep() + 1e-6) * 0.05);
+    all->best = all->most >= all->least && best >= all->least && all->most < mostLand() ? best : Length();
+    return all;
+}
+
+Result<Part> withBestPad(Part part, const Footprint& footprint, const std::string& target) {
+    const auto set = [&](const std::string& key, const Room& r, bool across) {
+        PadOverride& o = part.overrides[key];
+        (across ? o.landLength : o.land) = r.best;
+        // Lands that differ by layer keep their own sizes.
+        o.reason = fmt::format("best pad: {} binds", words(part, r));
+    };
+    const auto refuse = [&](const Room& r) {
+        if (r.most >= mostLand())
+            return problem("nothing near limits the land", featureWords(part, r.pad), "Type the size that you want");
+        return problem(fmt::format("there is no room: {} asks for {:.2f} at least, {} allows {:.2f}", r.leastBy,
+                                   r.least.mm(), words(part, r), max(r.most, Length()).mm()),
+                       featureWords(part, r.pad), "See what would make some");
+    };
+    if (target == kWholePart) {
+        Result<Part> result = std::move(part);
+        for (const Formation& f : Part(*result).formations)
+            if (result) result = withBestPad(std::move(*result), footprint, f.id);
+        return result;
+    }
+    const bool formation = formationById(part, target) != nullptr;
+    bool any = false;
+    for (const bool across : {false, true}) {
+        std::optional<Room> r;
+        if (formation) {
+            r = roomOfFormation(part, footprint, target, across);
+        } else {
+            for (const Room& one : footprint.rooms)
+                if (one.pad == target && one.across == across) r = one;
+        }
+        if (!r) continue;
+        if (r->best <= Length()) return refuse(*r);
+        // Both axes at once may be too much: the width is what grows, the length follows only if it has to.
+        if (across && r->now <= r->best && r->now >= r->least) continue;
+        set(target, *r, across);
+        any = true;
+    }
+    if (!any)
+        return problem("no room is known", formation ? "formation" : featureWords(part, target),
+                       "Measure lead and places first");
+    // A pin's own land would hide what its formation gets.
+    if (formation)
+        for (const FeatureId& pin : formationById(part, target)->pins)
+            if (const auto it = part.overrides.find(pin); it != part.overrides.end()) {
+                it->second.land.reset();
+                it->second.landLength.reset();
+                PadOverride empty;
+                empty.reason = it->second.reason;
+                if (it->second == empty) part.overrides.erase(it);
+            }
+    return part;
+}
+
+Part withoutOverride(Part part, const std::string& target) {
+    part.overrides.erase(target);
+    return part;
+}
+
+}  // namespace punch

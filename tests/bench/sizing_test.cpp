@@ -1,0 +1,146 @@
+// Size through the window: lands by override and by their room, slots between potentials, drop-in beside the sheet.
+
+#include "app/side/size_side.h"
+#include "tests/bench/bench_fixture.h"
+
+namespace punch::test {
+namespace {
+
+class SizingTest : public BenchTest {
+protected:
+    void open(const std::string& name) {
+        window->openPath(QString::fromStdString(sourceFolder() + "/demo/fennel-house/" + name + ".punch"));
+        key(Qt::Key_3, Qt::ControlModifier);
+        QTest::qWait(50);
+    }
+    void type(const QString& field, const QString& text) {
+        auto* edit = find<QLineEdit>(field);
+        edit->setFocus();
+        edit->selectAll();
+        QTest::keyClicks(edit, text);
+        QTest::keyClick(edit, Qt::Key_Return);
+    }
+    void choose(const QString& field, int index) {
+        auto* combo = find<QComboBox>(field);
+        combo->setCurrentIndex(index);
+        emit combo->activated(index);
+    }
+    QString message() { return find<QLabel>("message")->text(); }
+};
+
+TEST_F(SizingTest, AnOverrideIsTypedShownAndTakenBackByOneKey) {
+    open("QB-TB4");
+    clickFeature("p2");
+    choose("landOf", 0);
+    type("landWidth", "2.2");
+    EXPECT_EQ(footprint().pad("p2")->top.width, Length::fromMm(2.2));
+    EXPECT_EQ(footprint().pad("p1")->top.width, Length::fromMm(2.5));
+    choose("landShape", 4);
+    EXPECT_EQ(footprint().pad("p2")->top.shape, LandShape::Oval);
+    type("landLength", "1.9");
+    type("landTurn", "45");
+    type("landOffsetX", "-0.1");
+    EXPECT_EQ(footprint().pad("p2")->top.turn, Angle::fromDegrees(45));
+    EXPECT_TRUE(find<QPushButton>("undoOverride")->isEnabled());
+    // Nonsense stays where it was typed, with a word, and changes nothing.
+    const Part before = part();
+    type("landWidth", "wide");
+    EXPECT_EQ(part(), before);
+    EXPECT_TRUE(find<QLineEdit>("landWidth")->property("wrong").toBool());
+    EXPECT_EQ(find<QLineEdit>("landWidth")->text(), "wide");
+    type("landWidth", "-2");
+    EXPECT_EQ(part(), before);
+    type("landWidth", "2.2");
+    key(Qt::Key_Backspace, Qt::ControlModifier);
+    EXPECT_TRUE(part().overrides.empty());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(part().overrides.size(), 1u) << "and that can be undone";
+}
+
+TEST_F(SizingTest, BestLandByOneKeyForAFormationAPinAndThePart) {
+    open("QB-TB4");
+    clickFeature("p3");
+    choose("landOf", 1);
+    key(Qt::Key_B, Qt::ControlModifier);
+    EXPECT_EQ(footprint().pad("p1")->top.width, Length::fromMm(2.55)) << message().toStdString();
+    EXPECT_EQ(part().overrides.count("f1"), 1u);
+    key(Qt::Key_Backspace, Qt::ControlModifier);
+    EXPECT_EQ(footprint().pad("p1")->top.width, Length::fromMm(2.5));
+    key(Qt::Key_B, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(footprint().pad("p4")->top.width, Length::fromMm(2.55));
+}
+
+TEST_F(SizingTest, ASlotThatMendsIsOfferedAndKeptByAClick) {
+    open("HT-RM2");
+    ASSERT_EQ(footprint().gauge("voltage")->state, GaugeState::NoGo);
+    QTRY_VERIFY_WITH_TIMEOUT(window->findChild<QPushButton>("keepWay0") != nullptr, 5000);
+    // The matrix shows all pairs; a cell shows its way on the sheet.
+    auto* table = find<QTableWidget>("apartTable");
+    EXPECT_EQ(table->rowCount(), 3);
+    EXPECT_EQ(table->columnCount(), 8);
+    table->setCurrentCell(2, 7);
+    EXPECT_TRUE(window->view().pairA() == "p8" || window->view().pairB() == "p8");
+    find<QPushButton>("keepWay0")->click();
+    ASSERT_EQ(part().cutOuts.size(), 1u);
+    EXPECT_NE(footprint().gauge("voltage")->state, GaugeState::NoGo);
+    EXPECT_FALSE(footprint().voltages.front().path.empty() && footprint().voltages.back().path.empty());
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(part().cutOuts.empty());
+}
+
+TEST_F(SizingTest, ACutOutIsTypedFromTheDatumAndNonsenseIsNamed) {
+    open("HT-RM2");
+    type("cutFrom", "-8.5 0");
+    type("cutTo", "8.5 0");
+    type("cutWidth", "0.1");
+    EXPECT_TRUE(part().cutOuts.empty());
+    EXPECT_FALSE(message().isEmpty());
+    type("cutWidth", "1.6");
+    ASSERT_EQ(footprint().cutOuts.size(), 1u) << message().toStdString();
+    EXPECT_NEAR(footprint().cutOuts[0].corners[0].x.mm(), -8.5, 1e-9);
+    EXPECT_NEAR(footprint().cutOuts[0].corners[1].x.mm(), 8.5, 1e-9);
+    type("cutFrom", "left");
+    type("cutTo", "8 8");
+    type("cutWidth", "1");
+    EXPECT_EQ(part().cutOuts.size(), 1u);
+    EXPECT_TRUE(find<QLineEdit>("cutFrom")->property("wrong").toBool());
+}
+
+TEST_F(SizingTest, DropInIsTriedInFullBesideTheWindowAndSaysWhatCostsMost) {
+    open("HT-SEL6");
+    auto* side = find<SizeSide>("sizeSide");
+    side->work().setTrials(3000);
+    side->work().settle();
+    ASSERT_TRUE(side->work().report().has_value());
+    EXPECT_EQ(side->work().report()->share.trials, 3000);
+    EXPECT_EQ(footprint().dropIn.trials, 3000) << "the gauge has the finer share too";
+    EXPECT_TRUE(find<QLabel>("dropInShare")->text().contains('%') || find<QLabel>("dropInShare")->text().contains("all"));
+    EXPECT_TRUE(find<QLabel>("dropInWords")->text().contains("Costs most"));
+    // The hole that would do is taken by a click.
+    auto* take = find<QPushButton>("takeHole");
+    ASSERT_TRUE(take->isVisible());
+    const Length before = footprint().pads[0].hole;
+    take->click();
+    EXPECT_GT(footprint().pads[0].hole, before);
+    side->work().settle();
+    EXPECT_GE(side->work().report()->share.share, 0.995);
+    // The section is one touch away.
+    find<QPushButton>("sideSection")->click();
+    EXPECT_FALSE(side->isVisible());
+}
+
+TEST_F(SizingTest, AFabProfileIsChosenChangedAndKeptWithTheLibrary) {
+    open("QB-TB4");
+    window->saveAs(folder.filePath("mine.punch"));
+    choose("fabProfile", 2);
+    EXPECT_EQ(part().rules.fab.name, "Barn, coarse");
+    type("fabGap", "0.3");
+    EXPECT_EQ(part().rules.fab.leastGap, Length::fromMm(0.3));
+    EXPECT_TRUE(find<QComboBox>("fabProfile")->currentText().contains("changed"));
+    find<QPushButton>("keepFab")->click();
+    EXPECT_TRUE(QFile::exists(folder.filePath("fab-profiles.json")));
+    EXPECT_EQ(find<QComboBox>("fabProfile")->currentText(), "Barn, coarse");
+}
+
+}  // namespace
+}  // namespace punch::test
