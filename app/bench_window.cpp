@@ -132,7 +132,7 @@ void BenchWindow::build() {
         button->setObjectName(distances ? "sideDistances" : "sideSection");
         button->setCheckable(true);
         button->setChecked(distances);
-        button->setProperty("role", "choice");
+        button->setProperty("role", "chip");
         group->addButton(button, distances ? 1 : 0);
         choice->addWidget(button);
     }

@@ -8,6 +8,7 @@
 #include <cstdio>
 
 #include "app/bench_window.h"
+#include "app/side/size_side.h"
 #include "app/theme.h"
 #include "core/version.h"
 
@@ -58,6 +59,8 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     QTimer::singleShot(300, &window, [&] {
         window.resize(wanted);
         app.processEvents();
+        if (auto* side = window.findChild<SizeSide*>(); side != nullptr && side->isVisible()) side->work().settle();
+        QApplication::processEvents();
         if (!window.grab().save(args.value("shot")))
             code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));
         app.exit(code);

@@ -5,10 +5,11 @@
 #include <QSet>
 #include <QString>
 #include <map>
+#include <optional>
 
 #include "app/qt_text.h"
 #include "core/base/quantity.h"
-#include "core/part/part.h"
+#include "core/footprint.h"
 
 namespace punch {
 
@@ -114,6 +115,12 @@ public:
         pairB_ = b;
         emit changed();
     }
+    /// A cut-out that is offered, in the footprint's frame: drawn dashed until it is kept.
+    const std::optional<CutShape>& offered() const { return offered_; }
+    void offer(std::optional<CutShape> cut) {
+        offered_ = std::move(cut);
+        emit changed();
+    }
     /// Feature under the mouse on the sheet.
     const FeatureId& hovered() const { return hovered_; }
     void hover(const FeatureId& id) {
@@ -144,6 +151,7 @@ signals:
 
 private:
     FeatureId pairA_, pairB_;
+    std::optional<CutShape> offered_;
     Unit unit_ = Unit::Mm;
     bool solder_ = false;
     Station station_ = Station::Measure;

@@ -3,6 +3,7 @@
 #include <QFontMetricsF>
 #include <QPainterPath>
 #include <cmath>
+#include <map>
 
 #include "app/qt_text.h"
 #include "app/sheet/pens.h"
@@ -126,12 +127,19 @@ void SheetPainter::courtyard() {
 }
 
 void SheetPainter::halos() {
+    // A distance between two is seen around one of them: the potential with most pins goes without.
+    std::map<std::string, int> pins;
+    for (const Halo& h : f_.halos) ++pins[h.potential];
+    std::string most;
+    for (const auto& [name, count] : pins)
+        if (pins.size() > 1 && (most.empty() || count > pins[most])) most = name;
+    if (pins.size() > 1 && pins[most] < 5) most.clear();
     for (const Halo& h : f_.halos) {
         const Pad* pad = f_.pad(h.pin);
-        if (pad == nullptr) continue;
+        if (pad == nullptr || h.potential == most) continue;
         QColor fill = h.volts.starts_with("0 V") ? theme::kBodySlate : theme::kVermilion;
         QPen edge(fill, 1, Qt::DashLine);
-        fill.setAlphaF(0.09F);
+        fill.setAlphaF(f_.halos.size() > 6 ? 0.05F : 0.09F);
         p_.setPen(edge);
         p_.setBrush(fill);
         if (h.needed > Length()) p_.drawPath(pathOf(widened(landShape(*pad), h.needed), t_));
@@ -174,6 +182,15 @@ void SheetPainter::halos() {
 }
 
 void SheetPainter::copper() {
+    if (view_.offered() && view_.station() == Station::Size) {
+        QPen pen = cosmetic(theme::kPetrol, 1.6);
+        pen.setStyle(Qt::DashLine);
+        p_.setPen(pen);
+        p_.setBrush(theme::kPetrolPale);
+        const RoundedPolygon shape = cutShape(*view_.offered());
+        p_.drawPath(pathOf(shape, t_));
+        label(t_.map(boundsOf(shape).middle()), QObject::tr("offered"), theme::kPetrol, 0.85);
+    }
     for (const CutShape& cut : f_.cutOuts) {
         p_.setPen(cosmetic(theme::kInk, 1.4));
         p_.setBrush(theme::kPaper);

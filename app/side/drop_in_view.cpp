@@ -10,6 +10,16 @@
 
 namespace punch {
 
+namespace {
+
+/// As many decimals as tell it from all of them.
+QString percent(double share) {
+    const int digits = share > 0.999 && share < 1 ? 3 : share > 0.99 && share < 1 ? 2 : share >= 1 ? 0 : 1;
+    return QString::number(100 * share, 'f', digits);
+}
+
+}  // namespace
+
 DropInView::DropInView(Document& document, ViewState& view, DropInWork& work, QWidget* parent)
     : QWidget(parent), document_(document), view_(view), work_(work) {
     setObjectName("dropIn");
@@ -86,13 +96,12 @@ void DropInView::refresh() {
                                        : s.share >= wantedShare                 ? GaugeState::Watch
                                                                                 : GaugeState::NoGo)
                                     : gauge->state;
-    share_->setText(s.in == s.trials ? tr("all of them") : tr("%1 %").arg(100 * s.share, 0, 'f', s.share > 0.99 ? 2 : 1));
+    share_->setText(s.in == s.trials ? tr("all of them") : tr("%1 %").arg(percent(s.share)));
     share_->setStyleSheet(QString("color: %1;").arg(theme::stateInk(state).name()));
-    QString band = tr("between %1 and %2 % (95 %)").arg(100 * s.low, 0, 'f', 2).arg(100 * s.high, 0, 'f', 2);
+    QString band = tr("between %1 and %2 % (95 %)").arg(percent(s.low), percent(s.high));
     if (report && report->bandLow < report->bandHigh)
         band += tr("; with what is not known of the part, %1 to %2 %")
-                    .arg(100 * report->bandLow, 0, 'f', 1)
-                    .arg(100 * report->bandHigh, 0, 'f', 1);
+                    .arg(percent(report->bandLow), percent(report->bandHigh));
     band += s.spreadKnown ? "." : tr(". Nothing says how parts of the kind differ: one part, many boards.");
     band_->setText(band);
     if (!report) return;
@@ -136,7 +145,7 @@ void DropInView::plot(const DropInReport& report) {
         bars->setBrush(good ? QColor(0x8F, 0xB8, 0x9F) : theme::kVermilion);
         bars->setData(good ? inAt : outAt, good ? in : out, true);
     }
-    plot_->setBackground(Qt::transparent);
+    plot_->setBackground(QBrush(Qt::white));
     plot_->yAxis->setVisible(false);
     plot_->xAxis->grid()->setVisible(false);
     plot_->xAxis->setTickLabelFont(theme::digits(0.8));
@@ -169,6 +178,13 @@ void DropInView::takeHole() {
         o.hole = f.leads[i].hole + by;
         o.reason = "drop-in";
     }
+    for (const BareHole& hole : f.bareHoles)
+        if (hole.plated) {
+            PadOverride& o = next.overrides[hole.id];
+            o.hole = hole.size + by;
+            if (hole.slotLength > Length()) o.holeLength = hole.slotLength + by;
+            o.reason = "drop-in";
+        }
     document_.apply(tr("larger holes for drop-in"), std::move(next));
 }
 

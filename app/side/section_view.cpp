@@ -5,8 +5,10 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "core/clear/shapes.h"
 #include "core/fit/lead_length.h"
 #include "core/part/numbering.h"
+#include "core/size/pad_rules.h"
 
 namespace punch {
 
@@ -19,12 +21,14 @@ FeatureId shownFeature(const Document& document, const ViewState& view) {
 
 struct SectionView::Cut {
     QString title;
-    Length hole, land;         // land 0: a bare hole
-    Length lead, most, least;  // mean, upper and lower end of the doubt
+    Length hole, largest, land;  // land 0: a bare hole
+    Length worstRing;            // at the largest hole and the worst registration
+    Length lead, most, least;    // mean, upper and lower end of the doubt
     bool sized = false;
     Length board, standoff, length;
     bool lengthFirm = false;
     QString leadWords;
+    bool twin = false;  // one of two cuts that share the view
 };
 
 SectionView::SectionView(Document& document, ViewState& view, QWidget* parent)
@@ -45,14 +49,37 @@ void SectionView::paintEvent(QPaintEvent*) {
     const FeatureId id = shownFeature(document_, view_);
     const Footprint& f = document_.footprint();
     const Part& part = document_.part();
+    std::vector<Cut> cuts;
     Cut cut;
     cut.title = tr("Section through %1").arg(toQt(featureWords(part, id)));
     cut.board = part.rules.boardThickness;
     cut.standoff = part.body.standoff;
+    // A slot is cut twice, across and along; a round hole once, over the lead's corners.
+    const auto addBoth = [&](Length slotLength, Length thick, Length wide, Length thickDoubt, Length wideDoubt,
+                             Length landAcross, Length landAlong) {
+        for (const bool along : {false, true}) {
+            Cut one = cut;
+            one.title = along ? tr("along the slot") : tr("across the slot");
+            one.twin = true;
+            const Length by = along ? slotLength - cut.hole : Length();
+            one.hole = cut.hole + by;
+            one.largest = cut.largest + by;
+            one.land = along ? landAlong : landAcross;
+            one.lead = along ? wide : thick;
+            const Length doubt = along ? wideDoubt : thickDoubt;
+            one.most = one.lead + doubt;
+            one.least = one.lead - doubt;
+            one.leadWords = tr("lead %1");
+            cuts.push_back(one);
+        }
+    };
     if (const Pad* pad = f.pad(id)) {
         const LeadFit& lead = f.leads[pad->formation];
-        cut.hole = lead.hole;
-        cut.land = lead.land;
+        const Land& land = shownLand(*pad);
+        cut.hole = pad->hole;
+        cut.largest = pad->holeLargest;
+        cut.land = min(land.width, land.length);
+        cut.worstRing = pad->hole > Length() ? ringOf(part.rules, *pad) : Length();
         cut.lead = lead.across;
         cut.most = lead.across + lead.acrossDoubt;
         cut.least = lead.across - lead.acrossDoubt;
@@ -60,22 +87,53 @@ void SectionView::paintEvent(QPaintEvent*) {
         cut.length = lead.length;
         cut.lengthFirm = lead.lengthFirm;
         cut.leadWords = pad->leadRound ? tr("lead Ø %1") : tr("lead %1\nover corners");
+        if (pad->slotLength > Length())
+            addBoth(pad->slotLength, lead.thick, lead.wide, lead.thickDoubt, lead.wideDoubt, min(land.width, land.length),
+                    max(land.width, land.length));
     } else if (const BareHole* hole = f.bareHole(id)) {
         cut.hole = hole->size;
+        cut.largest = hole->sizeLargest;
+        if (hole->plated) {
+            cut.land = min(hole->land.width, hole->land.length);
+            for (const Pad& lug : copperPads(f))
+                if (lug.id == id) cut.worstRing = ringOf(part.rules, lug);
+        }
         cut.lead = hole->peg;
         cut.most = hole->peg + hole->pegDoubt;
         cut.least = hole->peg - hole->pegDoubt;
         cut.sized = hole->sized;
         cut.length = cut.standoff + cut.board * 0.9;
-        cut.leadWords = tr("peg Ø %1");
+        cut.leadWords = hole->flat ? tr("lug %1\nover corners") : tr("peg Ø %1");
+        if (hole->slotLength > Length())
+            addBoth(hole->slotLength, min(hole->flatX, hole->flatY), max(hole->flatX, hole->flatY), Length(), Length(),
+                    hole->plated ? min(hole->land.width, hole->land.length) : Length(),
+                    hole->plated ? max(hole->land.width, hole->land.length) : Length());
     } else {
         return;
     }
+    if (cuts.empty()) cuts.push_back(cut);
     const double em = theme::em();
     p.setFont(theme::text(1.1, true));
     p.setPen(theme::kInk);
-    p.drawText(QRectF(0, 0, width(), 1.5 * em), Qt::AlignLeft | Qt::AlignVCenter, cut.title);
-    paintCut(p, cut, QRectF(0, 1.8 * em, width(), height() - 1.8 * em));
+    p.drawText(QRectF(0, 0, width(), 1.5 * em), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(cut.title, Qt::ElideRight, width()));
+    if (cut.hole <= Length()) {
+        p.setFont(theme::text(0.9));
+        p.setPen(theme::kQuiet);
+        p.drawText(QRectF(0, 1.8 * em, width(), 3 * em), Qt::TextWordWrap, tr("A surface land: no hole to cut through."));
+        return;
+    }
+    const double each = (height() - 1.8 * em) / static_cast<double>(cuts.size());
+    for (std::size_t i = 0; i < cuts.size(); ++i) {
+        const double at = 1.8 * em + static_cast<double>(i) * each;
+        const double head = cuts[i].twin ? 1.6 * em : 0;
+        if (cuts[i].twin) {
+            p.setFont(theme::text(0.95, true));
+            p.setPen(theme::kQuiet);
+            p.drawText(QRectF(0, at, width(), 1.4 * em), Qt::AlignLeft | Qt::AlignVCenter, cuts[i].title);
+        }
+        paintCut(p, cuts[i], QRectF(0, at + head, width(), each - head));
+    }
 }
 
 void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
@@ -88,6 +146,7 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     const double top = area.top() + above * s;  // top face of the board
     const double bottom = top + cut.board.mm() * s;
     const double r = cut.hole.mm() / 2 * s;
+    const double rLargest = std::max(cut.largest.mm() / 2 * s, r);
     const double copper = std::max(0.035 * s * 2, 3.0);
     const auto px = [&](Length l) { return l.mm() * s; };
 
@@ -119,6 +178,11 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
                     p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + copper * 0.8)).normalized(), theme::kMask);
             }
             p.fillRect(QRectF(QPointF(cx + side * r, top), QPointF(inner, bottom)).normalized(), theme::kCopper);
+        }
+        // The hole at its largest.
+        if (rLargest > r + 0.5) {
+            p.setPen(QPen(theme::kVermilion, 1, Qt::DotLine));
+            p.drawLine(QPointF(cx + side * rLargest, top), QPointF(cx + side * rLargest, bottom));
         }
     }
     // Body underside.
@@ -152,6 +216,23 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
         p.setPen(QPen(theme::kSteelEdge, 1, Qt::DotLine));
         p.drawPath(lead(cut.least));
     }
+    // The fillet of solder, from the land up the lead.
+    if (cut.land > Length() && cut.sized && cut.most < cut.land && tip > bottom + copper + 4) {
+        QColor solder = theme::kSteel;
+        solder.setAlphaF(0.75F);
+        const double foot = std::min(px(cut.land) / 2, px(cut.lead) / 2 + (tip - bottom) * 0.8);
+        const double height = std::min((tip - bottom - copper) * 0.75, (foot - px(cut.lead) / 2) * 1.2);
+        for (const double side : {-1.0, 1.0}) {
+            QPainterPath fillet(QPointF(cx + side * px(cut.lead) / 2, bottom + copper));
+            fillet.lineTo(cx + side * foot, bottom + copper);
+            fillet.quadTo(QPointF(cx + side * (px(cut.lead) / 2 + (foot - px(cut.lead) / 2) * 0.25), bottom + copper + height * 0.25),
+                          QPointF(cx + side * px(cut.lead) / 2, bottom + copper + height));
+            fillet.closeSubpath();
+            p.setPen(QPen(theme::kSteelEdge, 0.8));
+            p.setBrush(solder);
+            p.drawPath(fillet);
+        }
+    }
     // Words, each in a place of its own.
     p.setFont(theme::text(0.9));
     const double mid = (top + bottom) / 2;
@@ -165,14 +246,18 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter,
          tr("board %1").arg(view_.value(cut.board, 2)), theme::kInk);
     word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter,
-         tr("hole %1").arg(view_.value(cut.hole, 2)), theme::kInk);
+         cut.largest > cut.hole
+             ? tr("hole %1 to %2").arg(view_.value(cut.hole, 2), view_.value(cut.largest, 2))
+             : tr("hole %1").arg(view_.value(cut.hole, 2)),
+         theme::kInk);
     const double low = bottom + copper + 3;
     word(QRectF(area.left(), low, half, em * 2.6), Qt::AlignLeft | Qt::AlignTop,
          cut.sized ? cut.leadWords.arg(view_.value(cut.lead, 2)) : tr("lead not measured"),
          cut.sized ? theme::kInk : theme::kMarigoldInk);
     if (cut.land > Length())
-        word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop,
-             tr("ring %1").arg(view_.value((cut.land - cut.hole) / 2, 2)), theme::kGo);
+        word(QRectF(cx, low, half, em * 2.6), Qt::AlignRight | Qt::AlignTop,
+             tr("ring %1\nat worst %2").arg(view_.value((cut.land - cut.hole) / 2, 2), view_.value(cut.worstRing, 2)),
+             cut.worstRing < Length() ? theme::kVermilion : theme::kGo);
     else
         word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("bare hole"), theme::kInk);
     if (cut.land > Length()) {

@@ -51,6 +51,7 @@ void FormColumn::showAll() {
 bool FormColumn::goTo(const QString& field) {
     const auto it = fields_.find(field);
     if (it == fields_.end()) return false;
+    setRowVisible(field, true);  // it may stand behind "more"
     ensureWidgetVisible(it->second);
     it->second->setFocus();
     if (auto* edit = qobject_cast<QLineEdit*>(it->second)) edit->selectAll();
@@ -102,9 +103,32 @@ QHBoxLayout* FormColumn::row(const QString& label, QWidget* field, const QString
     if (!name.isEmpty()) {
         field->setObjectName(name);
         fields_[name] = field;
+        labels_[name] = words;
     }
     box_->addLayout(line);
     return line;
+}
+
+void FormColumn::setRowVisible(const QString& name, bool visible) {
+    if (const auto it = fields_.find(name); it != fields_.end()) it->second->setVisible(visible);
+    if (const auto it = labels_.find(name); it != labels_.end()) it->second->setVisible(visible);
+}
+
+QPushButton* FormColumn::more(const QString& words, const QStringList& rows, const std::vector<QWidget*>& widgets) {
+    auto* link = new QPushButton(words + " …", this);
+    link->setProperty("role", "link");
+    link->setCheckable(true);
+    box_->addWidget(link, 0, Qt::AlignLeft);
+    const auto show = [this, rows, widgets](bool on) {
+        for (const QString& name : rows) setRowVisible(name, on);
+        for (QWidget* widget : widgets) widget->setVisible(on);
+    };
+    show(false);
+    connect(link, &QPushButton::toggled, this, [show, link, words](bool on) {
+        show(on);
+        link->setText(on ? QObject::tr("Less") : words + " …");
+    });
+    return link;
 }
 
 LengthEdit* FormColumn::length(const QString& label, const QString& name, std::function<Length(const Part&)> get,

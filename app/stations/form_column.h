@@ -5,6 +5,7 @@
 #include <QComboBox>
 #include <QFrame>
 #include <QLabel>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <functional>
@@ -34,6 +35,10 @@ protected:
     /// A field over the column's whole width, under its label.
     void wideRow(const QString& label, QWidget* field, const QString& name);
     void add(QWidget* widget) { box_->addWidget(widget); }
+    /// A row and its label, by the name of its field.
+    void setRowVisible(const QString& name, bool visible);
+    /// A link that shows and hides these rows and widgets; hidden at first.
+    QPushButton* more(const QString& words, const QStringList& rows, const std::vector<QWidget*>& widgets = {});
     void stretch() { box_->addStretch(1); }
     /// Called after every change of the part or the view; subclasses show the part's values.
     virtual void refresh() = 0;
@@ -74,6 +79,7 @@ protected:
 private:
     QVBoxLayout* box_;
     std::map<QString, QWidget*> fields_;
+    std::map<QString, QLabel*> labels_;
     std::vector<std::function<void(const Part&)>> shows_;
 };
 

@@ -5,7 +5,7 @@
 
 #include "app/qt_text.h"
 #include "app/stations/size_station.h"
-#include "core/clear/shapes.h"
+#include "core/clear/voltage_pairs.h"
 #include "core/size/fab_profiles.h"
 
 namespace punch {
@@ -48,12 +48,19 @@ void SizeStation::findWays() {
     if (!document_.open() || !isVisible()) return;
     const Footprint& f = document_.footprint();
     const Gauge* gauge = f.gauge("voltage");
+    waysOf_ = document_.part();
     if (f.voltages.empty() || gauge == nullptr || gauge->state != GaugeState::NoGo) {
+        view_.offer({});
         ways_->hide();
         return;
     }
     const VoltagePair worst = f.voltages.front();
     found_ = waysOut(document_.part(), f, worst.a, worst.b);
+    // A slot that mends is shown where it would be.
+    std::optional<CutShape> slot;
+    if (!found_.empty() && found_.front().mends && found_.front().part.cutOuts.size() > document_.part().cutOuts.size())
+        slot = cutShapes(found_.front().part, f.datum).back();
+    view_.offer(slot);
     showWays(worst);
 }
 
@@ -82,7 +89,7 @@ void SizeStation::showWays(const VoltagePair& worst) {
         text->setFont(theme::text(0.9));
         auto* keep = new QPushButton(tr("Keep it"), line);
         keep->setObjectName(QString("keepWay%1").arg(i));
-        keep->setProperty("role", way.mends ? "main" : "link");
+        keep->setProperty("role", way.mends && i == 0 ? "main" : "link");
         keep->setAccessibleName(tr("Keep: %1").arg(toQt(way.words)));
         connect(keep, &QPushButton::clicked, this, [this, i] {
             if (i < found_.size()) document_.apply(toQt(found_[i].words), Part(found_[i].part));
@@ -114,7 +121,7 @@ void SizeStation::buildCutOuts() {
     };
     cutFrom_ = field(tr("From x y"), "cutFrom", tr("-8 0"));
     cutTo_ = field(tr("To x y"), "cutTo", tr("8 0"));
-    cutWidth_ = field(tr("Width, or twice the corner"), "cutWidth", tr("1.6"));
+    cutWidth_ = field(tr("Width"), "cutWidth", tr("1.6"));
     connect(cutWidth_, &QLineEdit::returnPressed, this, &SizeStation::addCutOut);
     auto* give = new QPushButton(tr("Cut it out"), this);
     give->setObjectName("addCutOut");
@@ -228,18 +235,22 @@ void SizeStation::buildFab() {
     fabLength(tr("Least drill"), "fabDrill", &FabProfile::leastDrill);
     fabLength(tr("Least ring"), "fabRing", &FabProfile::leastRing);
     fabLength(tr("Least slot"), "fabSlot", &FabProfile::leastSlot);
-    fabLength(tr("Wall between holes"), "fabWeb", &FabProfile::leastWeb);
+    fabLength(tr("Hole to hole"), "fabWeb", &FabProfile::leastWeb);
     fabLength(tr("Copper to copper"), "fabGap", &FabProfile::leastGap);
     fabLength(tr("Copper to a cut"), "fabEdge", &FabProfile::copperToEdge);
     fabLength(tr("Web of mask"), "fabMaskWeb", &FabProfile::leastMaskWeb);
-    fabLength(tr("Mask opening, per side"), "fabMask", &FabProfile::maskMargin);
-    fabLength(tr("Plating, bit over hole"), "fabPlating", &FabProfile::plating);
+    fabLength(tr("Mask, per side"), "fabMask", &FabProfile::maskMargin);
+    fabLength(tr("Plating"), "fabPlating", &FabProfile::plating);
     fabLength(tr("Milled width ±"), "fabSlotTolerance", &FabProfile::slotTolerance);
     fabLength(tr("Drill wander, σ"), "fabWander", &FabProfile::wander);
-    fabLength(tr("Bare against plated, σ"), "fabPasses", &FabProfile::passes);
+    fabLength(tr("Bare to plated, σ"), "fabPasses", &FabProfile::passes);
     length(
-        tr("Pin off its place, ±"), "pinPlace", [](const Part& p) { return p.rules.pinPlace; },
+        tr("Pin off place, ±"), "pinPlace", [](const Part& p) { return p.rules.pinPlace; },
         [](Part& p, Length l) { p.rules.pinPlace = l; }, {}, Length::fromMm(5));
+    more(tr("Its limits and how exact it is"),
+         {"fabDrill", "fabRing", "fabSlot", "fabWeb", "fabGap", "fabEdge", "fabMaskWeb", "fabMask", "fabPlating",
+          "fabSlotTolerance", "fabWander", "fabPasses", "pinPlace"})
+        ->setObjectName("moreFab");
     keepFab_ = new QPushButton(tr("Keep with the library"), this);
     keepFab_->setObjectName("keepFab");
     add(keepFab_);

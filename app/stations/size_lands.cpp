@@ -28,20 +28,20 @@ void SizeStation::buildLands() {
             o.shape = shape < 0 ? std::nullopt : std::optional(static_cast<LandShape>(shape));
         });
     });
-    landField(tr("Width or diameter"), "landWidth", &PadOverride::land, true);
+    landField(tr("Width"), "landWidth", &PadOverride::land, true);
     landField(tr("Length"), "landLength", &PadOverride::landLength, true);
-    landField(tr("Corner radius"), "landCorner", &PadOverride::corner, true);
-    landField(tr("Off the hole, x"), "landOffsetX", &PadOverride::offsetX, false);
-    landField(tr("Off the hole, y"), "landOffsetY", &PadOverride::offsetY, false);
-    landField(tr("On inner layers"), "landInner", &PadOverride::inner, true);
-    landField(tr("On the solder side"), "landBottom", &PadOverride::bottom, true);
     landField(tr("Hole"), "landHole", &PadOverride::hole, true);
-    landField(tr("Slot, over its ends"), "landSlotLength", &PadOverride::holeLength, true);
-    landField(tr("Mask opening, per side"), "landMask", &PadOverride::maskMargin, false);
+    landField(tr("Corner radius"), "landCorner", &PadOverride::corner, true);
+    landField(tr("Off hole, x"), "landOffsetX", &PadOverride::offsetX, false);
+    landField(tr("Off hole, y"), "landOffsetY", &PadOverride::offsetY, false);
+    landField(tr("On inner layers"), "landInner", &PadOverride::inner, true);
+    landField(tr("On solder side"), "landBottom", &PadOverride::bottom, true);
+    landField(tr("Slot over ends"), "landSlotLength", &PadOverride::holeLength, true);
+    landField(tr("Mask, per side"), "landMask", &PadOverride::maskMargin, false);
     landTurn_ = textField(this, "landTurn");
     landTurn_->setFont(theme::digits());
     landTurn_->setAlignment(Qt::AlignRight);
-    row(tr("Turned, degrees"), landTurn_, "landTurn");
+    row(tr("Turned, °"), landTurn_, "landTurn");
     connect(landTurn_, &QLineEdit::editingFinished, this, [this] {
         if (!landTurn_->isModified()) return;
         const QString typed = landTurn_->text().trimmed();
@@ -67,8 +67,8 @@ void SizeStation::buildLands() {
         });
         landTicks_.push_back({box, field});
     };
-    tick(tr("slot for a blade instead of a round hole"), "landSlot", &PadOverride::slot);
-    tick(tr("soldered in: plated hole with a land"), "landPlated", &PadOverride::plated);
+    tick(tr("slot for a blade"), "landSlot", &PadOverride::slot);
+    tick(tr("soldered in, with a land"), "landPlated", &PadOverride::plated);
     tick(tr("tented on the part side"), "landTented", &PadOverride::tented);
     tick(tr("paste"), "landPaste", &PadOverride::paste);
     landLayers_ = new QComboBox(this);
@@ -90,6 +90,14 @@ void SizeStation::buildLands() {
         landReason_->setModified(false);
         changeOverride(tr("reason"), [this](PadOverride& o) { o.reason = landReason_->text().trimmed().toStdString(); });
     });
+    std::vector<QWidget*> ticks;
+    for (const auto& [box, field] : landTicks_)
+        if (field != &PadOverride::plated) ticks.push_back(box);
+    more(tr("Turn, offset, layers, mask, slot"),
+         {"landCorner", "landOffsetX", "landOffsetY", "landInner", "landBottom", "landSlotLength", "landMask", "landTurn",
+          "landLayers", "landReason"},
+         ticks)
+        ->setObjectName("moreLand");
     auto* buttons = new QWidget(this);
     auto* line = new QHBoxLayout(buttons);
     line->setContentsMargins(0, 0, 0, 0);

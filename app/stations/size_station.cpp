@@ -4,6 +4,7 @@
 #include <QHBoxLayout>
 #include <QRegularExpression>
 
+#include "core/clear/shapes.h"
 #include "core/part/numbering.h"
 #include "core/size/drill_lists.h"
 
@@ -14,6 +15,9 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     result_ = note();
     result_->setFont(theme::digits(0.9));
     result_->setWordWrap(false);
+    buildWays();
+    buildLands();
+    title(tr("By which rule"));
     choice<HoleRule>(
         tr("Hole by"), "hole", [](const Part& p) { return p.rules.hole; },
         [](Part& p, HoleRule r) { p.rules.hole = r; });
@@ -80,7 +84,6 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     check(
         tr("fewest different drills"), "fewestDrills", [](const Part& p) { return p.rules.fewestDrills; },
         [](Part& p, bool on) { p.rules.fewestDrills = on; });
-    buildLands();
 
     title(tr("Peg holes"));
     pegResult_ = note();
@@ -93,7 +96,6 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
         [](Part& p, Length l) { p.rules.bareTolerance = l; }, {}, Length::fromMm(1));
 
     title(tr("Potentials"));
-    buildWays();
     voltageResult_ = note();
     potentials_ = new QWidget(this);
     potentialRows_ = new QVBoxLayout(potentials_);
@@ -181,7 +183,7 @@ void SizeStation::buildIec() {
         tr("columns of printed wiring"), "iecPrintedWiring", [](const Part& p) { return p.rules.iec.printedWiring; },
         [](Part& p, bool on) { p.rules.iec.printedWiring = on; }));
     iec_.push_back(check(
-        tr("slots down to a third of the clearance"), "iecNarrowSlots",
+        tr("slots from 1/3 of the clearance"), "iecNarrowSlots",
         [](const Part& p) { return p.rules.iec.narrowSlots; },
         [](Part& p, bool on) { p.rules.iec.narrowSlots = on; }));
     iec_.push_back(check(
@@ -263,20 +265,39 @@ void SizeStation::addPotential() {
 void SizeStation::refresh() {
     const Part& part = document_.part();
     const Footprint& f = document_.footprint();
-    const LeadFit& lead = f.leads.front();
+    // One block for each formation: which pins, their lead, hole and land.
     QString words;
-    const auto line = [&](const QString& name, const QString& value, const QString& how) {
-        words += QString("%1%2  %3\n").arg(name, -6).arg(value, 9).arg(how);
-    };
-    line(tr("lead"), view_.value(lead.across),
-         lead.sized ? tr("± %1, over corners").arg(view_.value(lead.acrossDoubt)) : tr("not measured"));
-    line(tr("hole"), view_.value(lead.hole, 2),
-         lead.beyondList      ? tr("no drill that large")
-         : lead.passesLargest ? tr("too large for the level")
-                              : tr("from %1, next up").arg(view_.value(lead.leastHole)));
-    line(tr("land"), view_.value(lead.land, 2),
-         part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2))
-                                                : tr("IPC-2221"));
+    for (std::size_t i = 0; i < part.formations.size() && i < 6; ++i) {
+        const LeadFit& lead = f.leads[i];
+        const Formation& formation = part.formations[i];
+        const Pad* pad = f.pad(formation.pins.front());
+        if (pad == nullptr) continue;
+        if (part.formations.size() > 1)
+            words += tr("pins %1 to %2\n").arg(toQt(pinNumber(part, formation.pins.front())),
+                                              toQt(pinNumber(part, formation.pins.back())));
+        const auto line = [&](const QString& name, const QString& value, const QString& how) {
+            words += QString("%1%2  %3\n").arg(name, -6).arg(value, 9).arg(how);
+        };
+        line(tr("lead"), view_.value(lead.across),
+             lead.sized ? tr("± %1, over corners").arg(view_.value(lead.acrossDoubt)) : tr("not measured"));
+        if (pad->hole <= Length())
+            line(tr("hole"), tr("none"), QString());
+        else if (pad->slotLength > Length())
+            line(tr("slot"), view_.value(pad->hole, 2), tr("× %1, bit %2").arg(view_.value(pad->slotLength, 2), view_.value(lead.bit, 2)));
+        else
+            line(tr("hole"), view_.value(pad->hole, 2),
+                 pad->hole != lead.hole ? tr("by override")
+                 : lead.beyondList      ? tr("no drill that large")
+                 : lead.passesLargest   ? tr("too large for the level")
+                                        : tr("from %1, next up").arg(view_.value(lead.leastHole)));
+        const Land& land = shownLand(*pad);
+        line(tr("land"),
+             land.length == land.width ? view_.value(land.width, 2)
+                                       : QString("%1×%2").arg(view_.value(land.width, 2), view_.value(land.length, 2)),
+             pad->overridden                        ? tr("by override")
+             : part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2))
+                                                    : tr("IPC-2221"));
+    }
     result_->setText(words.trimmed());
     ring_->setEnabled(part.rules.land == LandRule::FixedRing);
     factor_->setEnabled(part.rules.hole == HoleRule::HouseFactor);
@@ -289,9 +310,15 @@ void SizeStation::refresh() {
         ownDrills_->setText(own.join(' '));
     }
     QString pegs;
-    for (const BareHole& h : f.bareHoles)
-        pegs += tr("%1 Ø %2 → hole %3\n")
-                    .arg(toQt(h.name), h.sized ? view_.value(h.peg) : tr("not measured"), view_.value(h.size, 2));
+    for (const BareHole& h : f.bareHoles) {
+        const QString section = !h.sized ? tr("not measured")
+                                : h.flat ? tr("%1 × %2").arg(view_.value(h.flatX, 2), view_.value(h.flatY, 2))
+                                         : tr("Ø %1").arg(view_.value(h.peg, 3));
+        const QString hole = h.slotLength > Length()
+                                 ? tr("slot %1 × %2").arg(view_.value(h.size, 2), view_.value(h.slotLength, 2))
+                                 : tr("hole %1").arg(view_.value(h.size, 2));
+        pegs += tr("%1 %2 → %3%4\n").arg(toQt(h.name), section, hole, h.plated ? tr(", plated") : QString());
+    }
     pegResult_->setText(pegs.isEmpty() ? tr("no pegs") : pegs.trimmed());
 
     while (QLayoutItem* item = potentialRows_->takeAt(0)) {
@@ -328,7 +355,11 @@ void SizeStation::refresh() {
     refreshLands();
     refreshCutOuts();
     refreshFab();
-    waysRest_->start();
+    if (!(part == waysOf_)) {
+        if (view_.offered()) view_.offer({});
+        ways_->hide();
+        waysRest_->start();
+    }
 }
 
 }  // namespace punch

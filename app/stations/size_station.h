@@ -55,6 +55,7 @@ private:
     QVBoxLayout* waysRows_;
     QTimer* waysRest_;
     std::vector<WayOut> found_;
+    Part waysOf_;  ///< that `found_` belongs to
     QWidget* cutOuts_;
     QVBoxLayout* cutRows_;
     QComboBox* cutKind_;

@@ -479,7 +479,9 @@ DropInReport DropIn::report(const DropInOptions& options) const {
 
     if (options.band) {
         const int worlds = std::max(options.worlds, 1);
-        const int each = std::max(trials / worlds, 200);
+        const int each = std::min(trials, std::max(trials / worlds, 1000));
+        // All worlds have the same few trials; how these differ from all of them at the best estimate is taken off.
+        const double off = r.share.share - static_cast<double>(d.count(each, options.seed, options.threads, {})) / each;
         std::vector<double> shares;
         for (int w = 0; w < worlds; ++w) {
             const Draw draw(options.seed, static_cast<std::uint64_t>(w) + (1ULL << 48));
@@ -490,7 +492,8 @@ DropInReport DropIn::report(const DropInOptions& options) const {
             for (std::size_t q = 0; q < values.size(); ++q) values[q] += d.quantities[q].world.dot(z);
             Variant v;
             v.values = &values;
-            shares.push_back(static_cast<double>(d.count(each, options.seed, options.threads, v)) / each);
+            const double share = static_cast<double>(d.count(each, options.seed, options.threads, v)) / each;
+            shares.push_back(std::clamp(share + off, 0.0, 1.0));
         }
         std::sort(shares.begin(), shares.end());
         const auto at = [&](double q) {

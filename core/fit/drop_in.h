@@ -35,7 +35,7 @@ struct DropInOptions {
     bool costs = true;    ///< what each tolerance costs
     bool band = true;     ///< over worlds
     bool holes = true;    ///< the least holes
-    int worlds = 100;     ///< each with trials / worlds, at least 200
+    int worlds = 100;     ///< each with trials / worlds, at least 1000
 };
 
 inline constexpr int kCoarseTrials = 2000;  ///< of derive(), fewer with many leads

@@ -8,6 +8,7 @@
 #include "core/clear/spacing.h"
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
+#include "core/fit/drop_in.h"
 #include "core/fit/lead_length.h"
 #include "core/measure/adjust.h"
 #include "core/size/hole_fit.h"
@@ -347,10 +348,15 @@ Gauge dropInGauge(const Part& part, const Footprint& f) {
     g.words = s.in == s.trials ? fmt::format("all of {}", s.trials)
                                : fmt::format("{:.{}f} of {:.4g} %", 100 * s.share, s.share > 0.99 ? 2 : 1,
                                              100 * part.rules.dropInWanted);
-    // All of a coarse run is as good as it can be; else the interval has to stand above what is wanted.
-    g.state = s.in == s.trials || s.low >= part.rules.dropInWanted ? GaugeState::Go
-              : s.share >= part.rules.dropInWanted                 ? GaugeState::Watch
-                                                                   : GaugeState::NoGo;
+    // The interval has to stand above what is wanted. Of a coarse run it never could: there the share speaks, and only
+    // what the interval excludes is a no-go.
+    const double wanted = part.rules.dropInWanted;
+    if (s.trials <= kCoarseTrials)
+        g.state = s.share >= wanted ? GaugeState::Go : s.high >= wanted ? GaugeState::Watch : GaugeState::NoGo;
+    else
+        g.state = s.in == s.trials || s.low >= wanted ? GaugeState::Go
+                  : s.share >= wanted                 ? GaugeState::Watch
+                                                      : GaugeState::NoGo;
     return g;
 }
 
