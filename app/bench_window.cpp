@@ -158,7 +158,6 @@ void BenchWindow::build() {
     message_ = new QLabel(central);
     message_->setObjectName("message");
     message_->setWordWrap(true);
-    message_->setStyleSheet("background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
     message_->hide();
     layout->addWidget(message_);
     rail_ = new GaugeRail(document_, view_, central);
@@ -317,7 +316,7 @@ void BenchWindow::connectParts() {
         const QString start = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).path();
         release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), start));
     });
-    connect(&document_, &Document::failed, this, &BenchWindow::say);
+    connect(&document_, &Document::failed, this, [this](const QString& message) { say(message); });
     connect(&document_, &Document::fileChanged, this, &BenchWindow::showStation);
     connect(&view_, &ViewState::stationChanged, this, &BenchWindow::showStation);
     connect(&view_, &ViewState::message_, this, &BenchWindow::say);
@@ -407,8 +406,10 @@ void BenchWindow::dropEvent(QDropEvent* event) {
     }
 }
 
-void BenchWindow::say(const QString& message) {
+void BenchWindow::say(const QString& message, bool good) {
     message_->setText(message);
+    message_->setStyleSheet(good ? "background: #E3F0EE; color: #0F5C63; border-top: 1px solid #0F5C63; padding: 4px 12px;"
+                                 : "background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
     message_->setVisible(!message.isEmpty());
 }
 

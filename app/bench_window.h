@@ -75,7 +75,7 @@ private:
     void placeSheetBars();
     void showStation();
     void showSide();
-    void say(const QString& message);
+    void say(const QString& message, bool good = false);
     void goToGauge(int index);
     void goToRule(const QString& field);
     void showDetails(int reading);

@@ -128,7 +128,10 @@ public:
         hovered_ = id;
         emit changed();
     }
-    void say(const QString& message) { emit message_(message); }
+    /// What is wrong, and what to do; an empty text takes it away.
+    void say(const QString& message) { emit message_(message, false); }
+    /// What was done.
+    void tell(const QString& message) { emit message_(message, true); }
     void resetSide() { solder_ = false; }
     void setSolderSide(bool on) {
         if (solder_ != on) flip();
@@ -147,7 +150,7 @@ signals:
     void chosenChanged();
     void numberingChanged();
     void seriesChanged();
-    void message_(const QString& message);
+    void message_(const QString& message, bool good);
 
 private:
     FeatureId pairA_, pairB_;

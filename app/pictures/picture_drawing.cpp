@@ -145,7 +145,7 @@ void PictureWork::closeOutline() {
     next.body.trace = Trace{chosen_, points, half_, leaveOut_, {}};
     setTool(Tool::None);
     if (!joined())
-        view_.say(tr("The outline is kept; it lies on the part once a pin or an edge is read in the picture"));
+        view_.tell(tr("The outline is kept; it lies on the part once a pin or an edge is read in the picture"));
     document_.apply(tr("outline traced"), std::move(next));
 }
 

@@ -96,7 +96,7 @@ void PictureWork::showFound(Result<Found> found) {
     pinOne_ = 0;
     QStringList notes;
     for (const std::string& note : found_->notes) notes << toQt(note);
-    view_.say(notes.join(" · "));
+    view_.tell(notes.join(" · "));
     emit changed();
 }
 

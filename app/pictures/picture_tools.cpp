@@ -31,6 +31,7 @@ void PictureWork::setTool(Tool tool) {
     places_.clear();
     offered_.clear();
     offeredText_ = -1;
+    view_.say({});
     emit changed();
 }
 
@@ -179,7 +180,7 @@ void PictureWork::pick(const FeatureId& wanted, PixelPoint at, double u, std::op
     }
     next = withPick(std::move(next), chosen_, feature, at, u, size, uSize);
     lastRead_ = feature;
-    view_.say(tr("%1: %2").arg(toQt(featureWords(next, feature)), words));
+    view_.tell(tr("%1: %2").arg(toQt(featureWords(next, feature)), words));
     document_.apply(tr("read in the picture"), std::move(next));
 }
 
@@ -296,7 +297,7 @@ void PictureWork::giveLevel() {
         places_.clear();
         return view_.say(toQt(next.error().text()));
     }
-    view_.say(u < kClickU ? tr("An edge runs along here: it is level") : tr("The two places are level"));
+    view_.tell(u < kClickU ? tr("An edge runs along here: it is level") : tr("The two places are level"));
     setTool(Tool::None);
     document_.apply(tr("level in the picture"), std::move(*next));
 }
@@ -374,7 +375,7 @@ Result<void> PictureWork::makeSquare(const QString& typed) {
             s.note = square->picture.notes.back() + "; from " + from.toStdString();
         }
     document_.apply(tr("made square"), std::move(part));
-    view_.say(tr("Made square. What stands above the rectangle's plane is shifted, away from the camera"));
+    view_.tell(tr("Made square. What stands above the rectangle's plane is shifted, away from the camera"));
     return {};
 }
 

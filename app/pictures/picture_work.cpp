@@ -214,7 +214,7 @@ void PictureWork::keepBroughtIn(const QString& file, const EvidenceChoice& choic
     document_.apply(tr("picture %1").arg(QFileInfo(file).fileName()), std::move(part));
     choose(id);
     view_.setLens(Lens::Source, true);
-    view_.say(notes.join(" · "));
+    view_.tell(notes.join(" · "));
     emit broughtIn();
 }
 

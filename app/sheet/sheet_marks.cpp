@@ -233,7 +233,7 @@ void SheetPainter::onPicture() {
     }
     p_.setPen(QPen(theme::kInk, 1.6));
     for (const BareHole& h : f_.bareHoles)
-        if (h.firm) p_.drawEllipse(t_.map(h.at), std::max(3.0, t_.px(h.size) / 2), std::max(3.0, t_.px(h.size) / 2));
+        if (h.firm) p_.drawPath(pathOf(holeShape(h, false), t_));
     datum();
 }
 

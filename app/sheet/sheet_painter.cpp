@@ -189,7 +189,9 @@ void SheetPainter::copper() {
         p_.setBrush(theme::kPetrolPale);
         const RoundedPolygon shape = cutShape(*view_.offered());
         p_.drawPath(pathOf(shape, t_));
-        label(t_.map(boundsOf(shape).middle()), QObject::tr("offered"), theme::kPetrol, 0.85);
+        // At its left end: its middle is where a datum likes to stand.
+        const QRectF box = t_.map(boundsOf(shape));
+        label(QPointF(box.left() + theme::em() * 3, box.center().y()), QObject::tr("offered"), theme::kPetrol, 0.85);
     }
     for (const CutShape& cut : f_.cutOuts) {
         p_.setPen(cosmetic(theme::kInk, 1.4));

@@ -44,6 +44,11 @@ void SizeStation::buildWays() {
     connect(waysRest_, &QTimer::timeout, this, &SizeStation::findWays);
 }
 
+void SizeStation::showEvent(QShowEvent* event) {
+    FormColumn::showEvent(event);
+    if (document_.open() && !(document_.part() == waysOf_)) waysRest_->start();
+}
+
 void SizeStation::findWays() {
     if (!document_.open() || !isVisible()) return;
     const Footprint& f = document_.footprint();
@@ -92,6 +97,8 @@ void SizeStation::showWays(const VoltagePair& worst) {
         keep->setProperty("role", way.mends && i == 0 ? "main" : "link");
         keep->setAccessibleName(tr("Keep: %1").arg(toQt(way.words)));
         connect(keep, &QPushButton::clicked, this, [this, i] {
+            // The button goes with its card; the keyboard must not wander down the column after it.
+            if (QWidget* focused = focusWidget()) focused->clearFocus();
             if (i < found_.size()) document_.apply(toQt(found_[i].words), Part(found_[i].part));
         });
         lay->addWidget(text, 1);

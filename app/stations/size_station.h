@@ -21,6 +21,9 @@ public:
     /// The slot that mends the chosen pair, or the worst one.
     void putSlotHere();
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void refresh() override;
     // size_lands.cpp

@@ -48,6 +48,19 @@ public:
     RoomFinder(const Part& part, const Footprint& f) : part_(part), f_(f), all_(conductors(part, f)) {
         for (std::size_t i = 0; i < part.potentials.size(); ++i)
             for (const FeatureId& id : part.potentials[i].pins) potentials_.emplace(id, i);
+        for (const Pad& p : all_) {
+            // A circle around all its lands.
+            Rect box;
+            for (const Land* land : {&p.top, &p.inner, &p.bottom})
+                if (land->there()) box.add(boundsOf(copperShape(*land)));
+            middles_.push_back(box.middle());
+            reaches_.push_back(hypot(box.width(), box.height()) / 2);
+        }
+        const FabProfile& fab = part.rules.fab;
+        mostNeeded_ = max(fab.leastGap, fab.leastMaskWeb + 3.0 * fab.maskMargin);
+        for (const Potential& a : part.potentials)
+            for (const Potential& b : part.potentials)
+                if (&a != &b) mostNeeded_ = max(mostNeeded_, askedBetween(part.rules, a, b).needed);
     }
 
     Room of(const Pad& pad, bool across) {
@@ -59,15 +72,24 @@ public:
         lower(pad, r);
         r.most = mostLand();
         const Length from = max(r.least, Length::fromMm(0.01));
-        for (const Pad& other : all_) {
-            if (other.id == pad.id) continue;
+        // The nearest first: they leave little for those further away to limit. Growing from now to a size brings two
+        // lands nearer by no more than that growth, over their corners.
+        std::vector<std::pair<Length, std::size_t>> near;
+        near.reserve(all_.size());
+        for (std::size_t i = 0; i < all_.size(); ++i)
+            if (all_[i].id != pad.id)
+                near.emplace_back(distance(land.at, middles_[i]) - reaches_[i] - hypot(land.width, land.length) / 2, i);
+        std::sort(near.begin(), near.end());
+        for (const auto& [bound, index] : near) {
+            if (bound > mostNeeded_ + 1.5 * (r.most - min(r.now, r.least))) break;
+            const Pad& other = all_[index];
             // Copper of one number may touch.
             const bool apart = other.number != pad.number;
             const bool together = growsWith(pad, other);
             const auto pairAt = [&](Length size) {
                 return std::pair{withLand(pad, size, across), together ? withLand(other, size, across) : other};
             };
-            if (apart && copperGapBound(pad, other) < part_.rules.fab.leastGap + r.most) {
+            if (apart) {
                 const auto gapAt = [&](Length size) {
                     const auto [a, b] = pairAt(size);
                     return copperGap(a, b).value_or(Length::fromMm(1e3)).mm();
@@ -165,6 +187,9 @@ private:
     const Part& part_;
     const Footprint& f_;
     std::vector<Pad> all_;
+    std::vector<Point> middles_;
+    std::vector<Length> reaches_;
+    Length mostNeeded_;  ///< that any two pads can ask of each other
     std::map<FeatureId, std::size_t> potentials_;
     std::map<Length, SurfaceMap> surfaces_;
 };

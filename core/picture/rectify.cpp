@@ -52,8 +52,14 @@ Result<Homography> homographyOf(double width, double height, const std::array<Pi
     return out;
 }
 
-Result<Squared> madeSquare(const Picture& picture, const std::array<PixelPoint, 4>& corners, double width,
+Result<Squared> madeSquare(const Picture& picture, const std::array<PixelPoint, 4>& clicked, double width,
                            double height) {
+    // Clicked the other way round, as in a view of the underside, the corners would turn the picture over: left and
+    // right of both long sides are exchanged, which leaves every side its length.
+    const bool over = cross(clicked[0], clicked[1], clicked[2]) < 0;
+    const std::array<std::size_t, 4> order = over ? std::array<std::size_t, 4>{1, 0, 3, 2} : std::array<std::size_t, 4>{0, 1, 2, 3};
+    std::array<PixelPoint, 4> corners;
+    for (std::size_t i = 0; i < 4; ++i) corners[i] = clicked[order[i]];
     const auto plane = homographyOf(width, height, corners);
     if (!plane) return tl::make_unexpected(plane.error());
     // As fine as its finest side was taken.
@@ -111,7 +117,7 @@ Result<Squared> madeSquare(const Picture& picture, const std::array<PixelPoint, 
         }
     }
     const double xs[] = {0, width, width, 0}, ys[] = {0, 0, height, height};
-    for (std::size_t i = 0; i < 4; ++i) out.corners[i] = {(xs[i] - left) * fineness, (ys[i] - top) * fineness};
+    for (std::size_t i = 0; i < 4; ++i) out.corners[order[i]] = {(xs[i] - left) * fineness, (ys[i] - top) * fineness};
     to.notes.push_back(
         fmt::format("made square by a rectangle of {:g} x {:g} mm: what stands above its plane is shifted "
                     "away from the camera",

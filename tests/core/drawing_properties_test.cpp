@@ -318,6 +318,13 @@ TEST(Square, AScanStaysWhatItIs) {
             for (int c = 0; c < 3; ++c) EXPECT_NEAR(same->picture.row(sy)[3 * sx + c], p.row(y)[3 * x + c], 1);
         }
     EXPECT_NEAR(same->picture.dpi->x, 25.4, 1e-6);
+    // Clicked the other way round it is the same picture, not one that is turned over; and each corner stays its own.
+    const auto other = madeSquare(p, {{{59, 0}, {0, 0}, {0, 49}, {59, 49}}}, 59, 49);
+    ASSERT_TRUE(other);
+    EXPECT_EQ(other->picture.data, same->picture.data);
+    EXPECT_NEAR(other->corners[0].x, same->corners[1].x, 1e-9);
+    EXPECT_NEAR(other->corners[3].x, same->corners[2].x, 1e-9);
+    EXPECT_NEAR(other->corners[3].y, same->corners[2].y, 1e-9);
     EXPECT_FALSE(madeSquare(p, {{{0, 0}, {59, 0}, {59, 49}, {0, 49}}}, -1, 49));
     EXPECT_FALSE(madeSquare(p, {{{0, 0}, {59, 0}, {59, 49}, {0, 49}}}, 1e9, 49));
 }
