@@ -408,8 +408,9 @@ void BenchWindow::dropEvent(QDropEvent* event) {
 
 void BenchWindow::say(const QString& message, bool good) {
     message_->setText(message);
-    message_->setStyleSheet(good ? "background: #E3F0EE; color: #0F5C63; border-top: 1px solid #0F5C63; padding: 4px 12px;"
-                                 : "background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
+    message_->setStyleSheet(
+        good ? "background: #E3F0EE; color: #0F5C63; border-top: 1px solid #0F5C63; padding: 4px 12px;"
+             : "background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
     message_->setVisible(!message.isEmpty());
 }
 

@@ -55,6 +55,7 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     for (int i = 0; i < kLenses; ++i)
         if (lensName(static_cast<Lens>(i)).compare(args.value("lens"), Qt::CaseInsensitive) == 0)
             window.view().setLens(static_cast<Lens>(i), true);
+    if (args.isSet("choose")) window.view().choose(args.value("choose").toStdString(), {});
     int code = 0;
     QTimer::singleShot(300, &window, [&] {
         window.resize(wanted);
@@ -93,6 +94,7 @@ int main(int argc, char** argv) {
     args.addPositionalArgument("file", "a .punch file or a library folder", "[FILE|FOLDER]");
     args.addOption({"shot", "write a picture of the window to OUT.png and end", "OUT.png"});
     args.addOption({"station", "the station to show in the picture", "NAME", "Measure"});
+    args.addOption({"choose", "a feature to point at for the picture", "ID"});
     args.addOption({"lens", "a lens to switch on for the picture", "NAME"});
     args.addOption({"size", "size of the picture", "WxH", "1280x800"});
     args.process(app);

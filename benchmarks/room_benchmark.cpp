@@ -90,8 +90,7 @@ const Part& grid() {
 void VoltageOfAllPads(benchmark::State& state) {
     const Footprint f = derive(grid());
     for (auto _ : state) benchmark::DoNotOptimize(voltagePairs(grid(), f).size());
-    state.counters["exactPerPad"] =
-        static_cast<double>(exactDistancesTaken()) / static_cast<double>(f.pads.size());
+    state.counters["exactPerPad"] = static_cast<double>(exactDistancesTaken()) / static_cast<double>(f.pads.size());
 }
 BENCHMARK(VoltageOfAllPads)->Unit(benchmark::kMillisecond);
 

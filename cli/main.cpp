@@ -87,10 +87,11 @@ void printDropIn(const Part& part, const DropInReport& r) {
     if (!r.costs.empty() && r.costs.front().cost > 0)
         fmt::print("  costs most: {}, {:.3f} % of the parts\n", r.costs.front().name, 100 * r.costs.front().cost);
     for (const LeastHole& h : r.holes) {
-        const std::string who = h.about.empty() ? "plated holes"
-                                : formationById(part, h.about) != nullptr
-                                    ? "holes of " + featureWords(part, formationById(part, h.about)->pins.front()) + " on"
-                                    : "hole of " + featureWords(part, h.about);
+        const std::string who =
+            h.about.empty() ? "plated holes"
+            : formationById(part, h.about) != nullptr
+                ? "holes of " + featureWords(part, formationById(part, h.about)->pins.front()) + " on"
+                : "hole of " + featureWords(part, h.about);
         if (h.least > Length())
             fmt::print("  {:g} % would need {} of {:.2f} (now {:.2f})\n", 100 * part.rules.dropInWanted, who,
                        h.least.mm(), h.now.mm());
@@ -177,7 +178,8 @@ int main(int argc, char** argv) {
     Trials trials;
     for (CLI::App* command : {deriveCommand, checkCommand}) {
         command->add_option("--seed", trials.seed, "of drop-in's random numbers; 1 when not given");
-        command->add_option("--trials", trials.number, "of drop-in; 100000 when not given")->check(CLI::Range(1, 10000000));
+        command->add_option("--trials", trials.number, "of drop-in; 100000 when not given")
+            ->check(CLI::Range(1, 10000000));
         command->add_option("--threads", trials.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
     }
     FindArguments find;

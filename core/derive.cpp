@@ -113,30 +113,56 @@ Footprint derive(const Part& part) {
         const LeadFit& lead = f.leads[pad.formation];
         sizePad(part, lead.formation, lead, pad);
         pad.leadOval = shapeOf(part, part.formations[pad.formation]).lead == LeadShape::Oval;
-        f.chains["hole:" + pad.id] = lead.holeChain;
-        f.chains["land:" + pad.id] = lead.landChain;
+        Chain& hole = f.chains["hole:" + pad.id] = lead.holeChain;
+        Chain& land = f.chains["land:" + pad.id] = lead.landChain;
+        const PadOverride o = overrideFor(part, pad.id, lead.formation);
+        const std::string why = o.reason.empty() ? "set against the rule" : "set: " + o.reason;
+        if (o.hole) hole.push_back({why, "", {}, pad.hole, ChainStep::Link::Rule, "landHole", 0});
+        if (o.land) land.push_back({why, "", {}, shownLand(pad).width, ChainStep::Link::Rule, "landWidth", 0});
+        // Without an override of its own a land follows its hole.
+        if (o.hole && !o.land && shownLand(pad).width != lead.land)
+            land.push_back({"as its hole", "", {}, shownLand(pad).width, ChainStep::Link::Rule, "landHole", 0});
     }
     for (BareHole& hole : f.bareHoles) {
         const PadOverride o = overrideFor(part, hole.id, {});
         hole.land.at = hole.at + Point{o.offsetX.value_or(Length()), o.offsetY.value_or(Length())};
     }
-    for (const BareHole& hole : f.bareHoles)
-        f.chains["hole:" + hole.id] = {
-            {hole.name + " diameter",
-             hole.sized ? "± {}" : "not measured",
-             {hole.pegDoubt},
-             hole.peg,
-             ChainStep::Link::Parameter,
-             hole.id + ".diameter",
-             0},
-            {"clearance",
-             part.rules.leadAtMean ? "+ {}" : "+ {} over its doubt",
-             {part.rules.pegClearance},
-             hole.peg + (part.rules.leadAtMean ? Length() : hole.pegDoubt) + part.rules.pegClearance,
-             ChainStep::Link::Rule,
-             "pegClearance",
-             0},
-            {"drill, next up", "", {}, hole.size, ChainStep::Link::Rule, "drills", 0}};
+    for (const BareHole& hole : f.bareHoles) {
+        const bool slot = hole.slotLength > Length();
+        const Length side = slot ? min(hole.flatX, hole.flatY) : hole.peg;
+        const Length doubt = part.rules.leadAtMean ? Length() : hole.pegDoubt;
+        const auto rule = [](std::string label, std::string detail, std::vector<Length> of, Length value,
+                             std::string target) {
+            return ChainStep{
+                std::move(label), std::move(detail), std::move(of), value, ChainStep::Link::Rule, std::move(target), 0};
+        };
+        Chain& chain = f.chains["hole:" + hole.id];
+        chain.push_back({hole.name + (slot        ? ", its thinner side"
+                                      : hole.flat ? " over its corners"
+                                                  : " diameter"),
+                         !hole.sized ? "not measured"
+                         : slot      ? ""
+                                     : "± {}",
+                         {hole.pegDoubt},
+                         side,
+                         ChainStep::Link::Parameter,
+                         hole.id + (hole.flat ? ".width" : ".diameter"),
+                         0});
+        if (hole.kind != SpotKind::MountingHole)
+            chain.push_back(rule("clearance", part.rules.leadAtMean || slot ? "+ {}" : "+ {} over its doubt",
+                                 {part.rules.pegClearance}, side + (slot ? Length() : doubt) + part.rules.pegClearance,
+                                 "pegClearance"));
+        const PadOverride o = overrideFor(part, hole.id, {});
+        if (o.hole)
+            chain.push_back(
+                rule(o.reason.empty() ? "set against the rule" : "set: " + o.reason, "", {}, hole.size, "landHole"));
+        else if (slot)
+            chain.push_back(rule("mill bit, next up", hole.plated ? "less {} of plating" : "", {part.rules.fab.plating},
+                                 hole.size, "fabProfile"));
+        else
+            chain.push_back(rule("drill, next up", "", {}, hole.size, "drills"));
+        if (slot) chain.push_back(rule("slot length", "over its rounded ends", {}, hole.slotLength, "landSlotLength"));
+    }
     f.body = bodyBox(part, adjustment, f.datum);
     addKeepouts(part, f);
     addCourtyard(part, f);

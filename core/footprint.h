@@ -118,13 +118,13 @@ struct LeadFit {
     Length allowance;            ///< least spare room the rule asks for
     Length leastHole;            ///< before the drill list
     Length hole, holeLargest, land;
-    Length slotLength;  ///< of a plated slot; 0: a round hole
+    Length slotLength;                          ///< of a plated slot; 0: a round hole
     Length wide, thick, wideDoubt, thickDoubt;  ///< its longer and its shorter side; equal for a round one
-    Length bit;         ///< what drills or mills it: the finished size and its plating
-    Length largestAllowed;       ///< IPC-2222: smallest lead + 0.70 or 0.60
-    bool beyondList = false;     ///< no drill of the list is large enough
-    bool passesLargest = false;  ///< the next drill up passes what the rule allows
-    Length length, lengthDoubt;  ///< below the body
+    Length bit;                                 ///< what drills or mills it: the finished size and its plating
+    Length largestAllowed;                      ///< IPC-2222: smallest lead + 0.70 or 0.60
+    bool beyondList = false;                    ///< no drill of the list is large enough
+    bool passesLargest = false;                 ///< the next drill up passes what the rule allows
+    Length length, lengthDoubt;                 ///< below the body
     bool lengthFirm = false;
     Chain holeChain, landChain;
 };
@@ -180,7 +180,7 @@ struct VoltagePair {
     // Of IEC 60664-1: what the distance has to be through air and over the surface, and from which voltages.
     std::optional<Length> clearance, creepage;
     Voltage impulse, rms;
-    std::string refused;  ///< why the standard asks for nothing here: a table ends; `needed` is 0 then
+    std::string refused;      ///< why the standard asks for nothing here: a table ends; `needed` is 0 then
     std::vector<Point> line;  ///< the straight way
     std::vector<Point> path;  ///< the way over the surface, arcs in short chords; empty: it is the straight one
     /// What is left of the distance: the smaller of both.
@@ -203,11 +203,11 @@ struct CutShape {
 /// The sizes of land that a pad can have, the other pads of its formation growing with it.
 struct Room {
     FeatureId pad;
-    bool across = false;          ///< along the land's y, of one that is longer than wide; else its width
-    Length least, most;           ///< most < least: there is none
-    std::string leastBy, mostBy;  ///< gauge that binds: "ring", "voltage"
-    std::vector<FeatureId> about; ///< features at the upper end
-    Length best;                  ///< the largest that passes everything, down to 0.05; 0: none
+    bool across = false;           ///< along the land's y, of one that is longer than wide; else its width
+    Length least, most;            ///< most < least: there is none
+    std::string leastBy, mostBy;   ///< gauge that binds: "ring", "voltage"
+    std::vector<FeatureId> about;  ///< features at the upper end
+    Length best;                   ///< the largest that passes everything, down to 0.05; 0: none
     Length now;
 };
 
@@ -216,8 +216,8 @@ struct DropInShare {
     bool known = false;
     std::string why;  ///< it is not known
     int trials = 0;
-    int in = 0;            ///< that went in
-    double share = 0;      ///< at the best estimate
+    int in = 0;                ///< that went in
+    double share = 0;          ///< at the best estimate
     double low = 0, high = 0;  ///< 95 % Wilson interval
     bool spreadKnown = false;  ///< something says how parts of the kind differ
 };
@@ -248,6 +248,7 @@ struct FaceLine {
     Axis axis = Axis::Across;
     Length at;  ///< from the datum; of a height above the seating plane
     std::optional<Length> doubt;
+    FaceKind kind = FaceKind::Panel;
 };
 
 /// A landmark on the body.
@@ -282,8 +283,8 @@ struct Footprint {
     std::vector<VoltagePair> voltages;  ///< the tightest margin first
     std::vector<Halo> halos;
     std::vector<CutShape> cutOuts;
-    std::vector<Room> rooms;  ///< in the order of the pads
-    DropInShare dropIn;       ///< coarse: few trials
+    std::vector<Room> rooms;                   ///< in the order of the pads
+    DropInShare dropIn;                        ///< coarse: few trials
     std::vector<ReadingResult> readings;       ///< in the order of the notebook
     std::vector<SizeAdvice> sizes;             ///< pitches, row gaps, leads and pegs against standard values
     std::vector<Slip> slips;                   ///< what looks like a slip of the hand, as questions

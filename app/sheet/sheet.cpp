@@ -64,8 +64,7 @@ Rect Sheet::content() const {
     for (const MarkPoint& m : f.marks) box.add(m.at);
     if (view_.lens(Lens::Voltage))
         for (const Halo& h : f.halos)
-            if (const Pad* pad = f.pad(h.pin))
-                box.add(boundsOf(landShape(*pad)).grown(h.needed));
+            if (const Pad* pad = f.pad(h.pin)) box.add(boundsOf(landShape(*pad)).grown(h.needed));
     if (box.empty) box = Rect::around({}, Length::fromMm(10), Length::fromMm(10));
     return box;
 }

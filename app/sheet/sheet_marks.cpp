@@ -103,8 +103,7 @@ void SheetPainter::ring(const FeatureId& id, const QColor& color, Qt::PenStyle s
     if (const Pad* pad = f_.pad(id)) {
         p_.drawPath(pathOf(widened(landShape(*pad), Length::fromMm(4 / t_.scale)), t_));
     } else if (const BareHole* hole = f_.bareHole(id)) {
-        const double r = t_.px(hole->size) / 2 + 4;
-        p_.drawEllipse(t_.map(hole->at), r, r);
+        p_.drawPath(pathOf(widened(holeShape(*hole, false), Length::fromMm(4 / t_.scale)), t_));
     } else if (const auto mark =
                    std::find_if(f_.marks.begin(), f_.marks.end(), [&](const MarkPoint& m) { return m.id == id; });
                mark != f_.marks.end()) {

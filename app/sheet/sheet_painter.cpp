@@ -168,8 +168,9 @@ void SheetPainter::halos() {
     const std::vector<Point>& over = shown->path.empty() ? shown->line : shown->path;
     p_.setPen(cosmetic(theme::kVermilion, 1.8));
     polyline(over);
-    const QString words = QObject::tr("%1 of %2").arg(view_.value(shown->path.empty() ? shown->gap : shown->way, 2),
-                                                      view_.length(shown->creepage.value_or(shown->needed), 2));
+    const QString words = QObject::tr("%1 of %2")
+                              .arg(view_.value(shown->path.empty() ? shown->gap : shown->way, 2),
+                                   view_.length(shown->creepage.value_or(shown->needed), 2));
     const Pad* a = f_.pad(shown->a);
     const Pad* b = f_.pad(shown->b);
     const double clear = a == nullptr || b == nullptr

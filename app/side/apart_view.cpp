@@ -98,16 +98,16 @@ QTableWidgetItem* ApartView::cell(const VoltagePair& v, const QString& text) con
     item->setData(Qt::UserRole + 1, toQt(v.b));
     const auto [is, needs] = tightest(v);
     const bool unknown = !v.refused.empty();
-    const GaugeState state = unknown                     ? GaugeState::Unknown
+    const GaugeState state = unknown                          ? GaugeState::Unknown
                              : is < needs - Length::fromNm(1) ? GaugeState::NoGo
-                             : is - needs < 0.1 * needs  ? GaugeState::Watch
-                                                         : GaugeState::Go;
+                             : is - needs < 0.1 * needs       ? GaugeState::Watch
+                                                              : GaugeState::Go;
     item->setForeground(state == GaugeState::Go && is > 1.5 * needs ? theme::kQuiet : theme::stateInk(state));
-    item->setBackground(state == GaugeState::NoGo    ? theme::kVermilionPale
-                        : state == GaugeState::Watch ? theme::kMarigoldPale
+    item->setBackground(state == GaugeState::NoGo      ? theme::kVermilionPale
+                        : state == GaugeState::Watch   ? theme::kMarigoldPale
                         : state == GaugeState::Unknown ? QColor(0xEE, 0xF0, 0xEF)
-                        : is < 1.5 * needs           ? QColor(0xE0, 0xF0, 0xE6)
-                                                     : QColor(0xF4, 0xF6, 0xF5));
+                        : is < 1.5 * needs             ? QColor(0xE0, 0xF0, 0xE6)
+                                                       : QColor(0xF4, 0xF6, 0xF5));
     item->setToolTip(unknown ? toQt(v.refused)
                              : tr("%1 and %2: %3 of %4, %5 to spare")
                                    .arg(toQt(featureWords(document_.part(), v.a)),
@@ -164,13 +164,14 @@ void ApartView::fillChain() {
     if (v == nullptr) return;
     const Rules& rules = document_.part().rules;
     const auto line = [](const QString& what, const QString& value) {
-        return QString("<tr><td style='color:#24333A'>%1</td><td align='right' style='padding-left:10px'>"
-                       "<b>%2</b></td></tr>")
+        return QString(
+                   "<tr><td style='color:#24333A'>%1</td><td align='right' style='padding-left:10px'>"
+                   "<b>%2</b></td></tr>")
             .arg(what.toHtmlEscaped(), value.toHtmlEscaped());
     };
     QString rows;
-    chainTitle_->setText(tr("%1 to %2").arg(toQt(featureWords(document_.part(), v->a)),
-                                            toQt(featureWords(document_.part(), v->b))));
+    chainTitle_->setText(
+        tr("%1 to %2").arg(toQt(featureWords(document_.part(), v->a)), toQt(featureWords(document_.part(), v->b))));
     if (!v->refused.empty()) {
         rows = line(toQt(v->refused), tr("unknown"));
     } else if (rules.standard == VoltageStandard::Ipc2221) {

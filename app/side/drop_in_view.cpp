@@ -87,9 +87,9 @@ void DropInView::refresh() {
         band_->setText(toQt(s.why.empty() ? "Measure leads and places first." : s.why + "."));
         return;
     }
-    trials_->setText(report ? tr("%L1 trials").arg(s.trials)
-                            : work_.running() ? tr("coarse, %L1; trying more …").arg(s.trials)
-                                              : tr("coarse, %L1 trials").arg(s.trials));
+    trials_->setText(report            ? tr("%L1 trials").arg(s.trials)
+                     : work_.running() ? tr("coarse, %L1; trying more …").arg(s.trials)
+                                       : tr("coarse, %L1 trials").arg(s.trials));
     const double wantedShare = document_.part().rules.dropInWanted;
     const Gauge* gauge = document_.footprint().gauge("drop-in");
     const GaugeState state = report ? (s.low >= wantedShare || s.in == s.trials ? GaugeState::Go
@@ -112,7 +112,8 @@ void DropInView::refresh() {
                      .arg(toQt(report->costs.front().name).toHtmlEscaped())
                      .arg(100 * report->costs.front().cost, 0, 'g', 2);
     if (!report->tightest.empty())
-        words += tr("Binds most often: <b>%1</b>.<br>").arg(toQt(featureWords(document_.part(), report->tightest)).toHtmlEscaped());
+        words += tr("Binds most often: <b>%1</b>.<br>")
+                     .arg(toQt(featureWords(document_.part(), report->tightest)).toHtmlEscaped());
     for (const LeastHole& h : report->holes) {
         if (!h.about.empty()) continue;
         words += h.least <= Length() ? tr("No size of the plated holes alone lets %1 % in.").arg(100 * wantedShare)
@@ -154,8 +155,9 @@ void DropInView::plot(const DropInReport& report) {
     plot_->xAxis->setLabelColor(theme::kQuiet);
     plot_->xAxis->setTickLabelColor(theme::kInk);
     plot_->xAxis->ticker()->setTickCount(4);
-    plot_->xAxis->setRange(std::min(report.histogramFrom, 0.0) * per,
-                           (report.histogramFrom + report.histogramStep * static_cast<double>(report.histogram.size())) * per);
+    plot_->xAxis->setRange(
+        std::min(report.histogramFrom, 0.0) * per,
+        (report.histogramFrom + report.histogramStep * static_cast<double>(report.histogram.size())) * per);
     const int most = *std::max_element(report.histogram.begin(), report.histogram.end());
     plot_->yAxis->setRange(0, most * 1.06);
     auto* zero = new QCPItemStraightLine(plot_);

@@ -40,7 +40,8 @@ void DropInWork::begin() {
         DropInOptions options;
         options.trials = trials;
         const DropInReport report = dropIn(part, footprint, options);
-        QMetaObject::invokeMethod(this, [this, generation, report] { arrived(generation, report); }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this, [this, generation, report] { arrived(generation, report); }, Qt::QueuedConnection);
     });
 }
 

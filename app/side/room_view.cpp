@@ -51,7 +51,8 @@ void RoomView::paintEvent(QPaintEvent*) {
     p.setFont(theme::text(0.9));
     if (!room_) {
         p.setPen(theme::kQuiet);
-        p.drawText(QRectF(0, 1.6 * em, width(), 3 * em), Qt::TextWordWrap, tr("Known once leads and places are measured."));
+        p.drawText(QRectF(0, 1.6 * em, width(), 3 * em), Qt::TextWordWrap,
+                   tr("Known once leads and places are measured."));
         return;
     }
     const Room& r = *room_;
@@ -69,7 +70,8 @@ void RoomView::paintEvent(QPaintEvent*) {
     p.drawRoundedRect(bar, em * 0.4, em * 0.4);
     if (!none) {
         p.setBrush(QColor(0xB5, 0xDB, 0xC4));
-        p.drawRect(QRectF(QPointF(x(r.least.mm()), bar.top()), QPointF(open ? bar.right() : x(r.most.mm()), bar.bottom())));
+        p.drawRect(
+            QRectF(QPointF(x(r.least.mm()), bar.top()), QPointF(open ? bar.right() : x(r.most.mm()), bar.bottom())));
     }
     const bool inside = !none && r.now >= r.least - Length::fromNm(500) && r.now <= r.most + Length::fromNm(500);
     const double at = x(r.now.mm());
@@ -83,9 +85,9 @@ void RoomView::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(centre - half, 1.5 * em, 2 * half, 1.2 * em), Qt::AlignCenter, view_.value(r.now, 2));
     // The two ends with what binds there: one to the left, one to the right, so that they never meet.
     const auto words = [](const std::string& gauge) {
-        return gauge == "ring" ? QObject::tr("ring too thin")
-               : gauge == "voltage" ? QObject::tr("voltage")
-               : gauge == "mask web" ? QObject::tr("mask web")
+        return gauge == "ring"               ? QObject::tr("ring too thin")
+               : gauge == "voltage"          ? QObject::tr("voltage")
+               : gauge == "mask web"         ? QObject::tr("mask web")
                : gauge == "copper-to-copper" ? QObject::tr("copper too near")
                                              : toQt(gauge);
     };

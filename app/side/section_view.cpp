@@ -28,7 +28,8 @@ struct SectionView::Cut {
     Length board, standoff, length;
     bool lengthFirm = false;
     QString leadWords;
-    bool twin = false;  // one of two cuts that share the view
+    bool ofPin = false;  // of a pin: how far it sticks out is said
+    bool twin = false;   // one of two cuts that share the view
 };
 
 SectionView::SectionView(Document& document, ViewState& view, QWidget* parent)
@@ -86,10 +87,11 @@ void SectionView::paintEvent(QPaintEvent*) {
         cut.sized = lead.sized;
         cut.length = lead.length;
         cut.lengthFirm = lead.lengthFirm;
+        cut.ofPin = true;
         cut.leadWords = pad->leadRound ? tr("lead Ø %1") : tr("lead %1\nover corners");
         if (pad->slotLength > Length())
-            addBoth(pad->slotLength, lead.thick, lead.wide, lead.thickDoubt, lead.wideDoubt, min(land.width, land.length),
-                    max(land.width, land.length));
+            addBoth(pad->slotLength, lead.thick, lead.wide, lead.thickDoubt, lead.wideDoubt,
+                    min(land.width, land.length), max(land.width, land.length));
     } else if (const BareHole* hole = f.bareHole(id)) {
         cut.hole = hole->size;
         cut.largest = hole->sizeLargest;
@@ -120,7 +122,8 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (cut.hole <= Length()) {
         p.setFont(theme::text(0.9));
         p.setPen(theme::kQuiet);
-        p.drawText(QRectF(0, 1.8 * em, width(), 3 * em), Qt::TextWordWrap, tr("A surface land: no hole to cut through."));
+        p.drawText(QRectF(0, 1.8 * em, width(), 3 * em), Qt::TextWordWrap,
+                   tr("A surface land: no hole to cut through."));
         return;
     }
     const double each = (height() - 1.8 * em) / static_cast<double>(cuts.size());
@@ -225,7 +228,8 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
         for (const double side : {-1.0, 1.0}) {
             QPainterPath fillet(QPointF(cx + side * px(cut.lead) / 2, bottom + copper));
             fillet.lineTo(cx + side * foot, bottom + copper);
-            fillet.quadTo(QPointF(cx + side * (px(cut.lead) / 2 + (foot - px(cut.lead) / 2) * 0.25), bottom + copper + height * 0.25),
+            fillet.quadTo(QPointF(cx + side * (px(cut.lead) / 2 + (foot - px(cut.lead) / 2) * 0.25),
+                                  bottom + copper + height * 0.25),
                           QPointF(cx + side * px(cut.lead) / 2, bottom + copper + height));
             fillet.closeSubpath();
             p.setPen(QPen(theme::kSteelEdge, 0.8));
@@ -246,9 +250,8 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter,
          tr("board %1").arg(view_.value(cut.board, 2)), theme::kInk);
     word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter,
-         cut.largest > cut.hole
-             ? tr("hole %1 to %2").arg(view_.value(cut.hole, 2), view_.value(cut.largest, 2))
-             : tr("hole %1").arg(view_.value(cut.hole, 2)),
+         cut.largest > cut.hole ? tr("hole %1 to %2").arg(view_.value(cut.hole, 2), view_.value(cut.largest, 2))
+                                : tr("hole %1").arg(view_.value(cut.hole, 2)),
          theme::kInk);
     const double low = bottom + copper + 3;
     word(QRectF(area.left(), low, half, em * 2.6), Qt::AlignLeft | Qt::AlignTop,
@@ -260,7 +263,7 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
              cut.worstRing < Length() ? theme::kVermilion : theme::kGo);
     else
         word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("bare hole"), theme::kInk);
-    if (cut.land > Length()) {
+    if (cut.ofPin && cut.land > Length()) {
         const Length out = cut.length - cut.standoff - cut.board;
         const QString text = !cut.lengthFirm  ? tr("length not measured")
                              : out < Length() ? tr("ends inside the board")

@@ -72,7 +72,8 @@ void SizeStation::findWays() {
 void SizeStation::showWays(const VoltagePair& worst) {
     clear(waysRows_);
     const QString who =
-        tr("%1 and %2").arg(toQt(featureWords(document_.part(), worst.a)), toQt(featureWords(document_.part(), worst.b)));
+        tr("%1 and %2")
+            .arg(toQt(featureWords(document_.part(), worst.a)), toQt(featureWords(document_.part(), worst.b)));
     waysTitle_->setText(found_.empty() ? tr("%1 stand too near, and nothing here makes room").arg(who)
                         : found_.front().mends && found_.front().words.rfind("slot", 0) == 0
                             ? tr("A slot makes the room")
@@ -150,7 +151,8 @@ void SizeStation::addCutOut() {
     const Point datum = document_.footprint().datum;
     for (const auto& [edit, point] : {std::pair{cutFrom_, &cut.from}, {cutTo_, &cut.to}}) {
         const auto words = splitValues(edit->text().toStdString());
-        if (words.size() != 2) return refuse(edit, tr("%1: two lengths from the datum, as in “-8 0”").arg(edit->accessibleName()));
+        if (words.size() != 2)
+            return refuse(edit, tr("%1: two lengths from the datum, as in “-8 0”").arg(edit->accessibleName()));
         const auto x = parseLength(words[0], view_.unit());
         const auto y = parseLength(words[1], view_.unit());
         if (!x || !y) return refuse(edit, toQt((!x ? x.error() : y.error()).text()));
@@ -162,8 +164,9 @@ void SizeStation::addCutOut() {
     if (!width) return refuse(cutWidth_, toQt(width.error().text()));
     if (*width <= Length()) return refuse(cutWidth_, tr("Width: above 0"));
     if (*width < document_.part().rules.fab.leastSlot)
-        return refuse(cutWidth_, tr("Width: this board maker mills %1 or more")
-                                     .arg(view_.length(document_.part().rules.fab.leastSlot, 2)));
+        return refuse(
+            cutWidth_,
+            tr("Width: this board maker mills %1 or more").arg(view_.length(document_.part().rules.fab.leastSlot, 2)));
     if (cut.kind == CutOutKind::Window && (cut.from.x == cut.to.x || cut.from.y == cut.to.y))
         return refuse(cutTo_, tr("To x y: the opposite corner of the window"));
     cut.width = *width;
@@ -203,12 +206,14 @@ void SizeStation::refreshCutOuts() {
         auto* lay = new QHBoxLayout(line);
         lay->setContentsMargins(0, 0, 0, 0);
         const Rect box = boundsOf(cutShape(cut));
-        const QString size = cut.kind == CutOutKind::Slot && cut.corners.size() > 1
-                                 ? tr("%1 × %2").arg(view_.value(cut.width, 2),
-                                                     view_.value(distance(cut.corners[0], cut.corners[1]) + cut.width, 2))
-                                 : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.value(box.height(), 2));
-        auto* text = new QLabel(tr("<b>%1</b> %2 at %3, %4").arg(toQt(cut.name).toHtmlEscaped(), size,
-                                                             view_.value(box.middle().x, 2), view_.value(box.middle().y, 2)),
+        const QString size =
+            cut.kind == CutOutKind::Slot && cut.corners.size() > 1
+                ? tr("%1 × %2").arg(view_.value(cut.width, 2),
+                                    view_.value(distance(cut.corners[0], cut.corners[1]) + cut.width, 2))
+                : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.value(box.height(), 2));
+        auto* text = new QLabel(tr("<b>%1</b> %2 at %3, %4")
+                                    .arg(toQt(cut.name).toHtmlEscaped(), size, view_.value(box.middle().x, 2),
+                                         view_.value(box.middle().y, 2)),
                                 line);
         text->setWordWrap(true);
         auto* drop = new QPushButton(tr("drop"), line);

@@ -28,16 +28,39 @@ void SizeStation::buildLands() {
             o.shape = shape < 0 ? std::nullopt : std::optional(static_cast<LandShape>(shape));
         });
     });
-    landField(tr("Width"), "landWidth", &PadOverride::land, true);
-    landField(tr("Length"), "landLength", &PadOverride::landLength, true);
-    landField(tr("Hole"), "landHole", &PadOverride::hole, true);
-    landField(tr("Corner radius"), "landCorner", &PadOverride::corner, true);
-    landField(tr("Off hole, x"), "landOffsetX", &PadOverride::offsetX, false);
-    landField(tr("Off hole, y"), "landOffsetY", &PadOverride::offsetY, false);
-    landField(tr("On inner layers"), "landInner", &PadOverride::inner, true);
-    landField(tr("On solder side"), "landBottom", &PadOverride::bottom, true);
-    landField(tr("Slot over ends"), "landSlotLength", &PadOverride::holeLength, true);
-    landField(tr("Mask, per side"), "landMask", &PadOverride::maskMargin, false);
+    landField(tr("Width"), "landWidth", &PadOverride::land, Sign::Above);
+    landField(tr("Length"), "landLength", &PadOverride::landLength, Sign::Above);
+    landField(tr("Hole"), "landHole", &PadOverride::hole, Sign::Above);
+    landField(tr("Corner radius"), "landCorner", &PadOverride::corner, Sign::Above);
+    landField(tr("Off hole, x"), "landOffsetX", &PadOverride::offsetX, Sign::Any);
+    landField(tr("Off hole, y"), "landOffsetY", &PadOverride::offsetY, Sign::Any);
+    landField(tr("On inner layers"), "landInner", &PadOverride::inner, Sign::Above);
+    landField(tr("On solder side"), "landBottom", &PadOverride::bottom, Sign::Above);
+    landField(tr("Slot over ends"), "landSlotLength", &PadOverride::holeLength, Sign::Above);
+    landField(tr("Mask, per side"), "landMask", &PadOverride::maskMargin, Sign::NotNegative);
+    landHead_ = textField(this, "landHead");
+    landHead_->setFont(theme::digits());
+    landHead_->setAlignment(Qt::AlignRight);
+    landHead_->setToolTip(tr("A screw's head or a washer on the board: it counts as copper on both faces"));
+    row(tr("Metal around it"), landHead_, "landHead");
+    connect(landHead_, &QLineEdit::editingFinished, this, [this] {
+        const std::string target = landTarget();
+        if (!landHead_->isModified() || spotOf(document_.part(), target) == nullptr) return;
+        const QString typed = landHead_->text().trimmed();
+        const auto value = typed.isEmpty() ? Result<Length>(Length()) : parseLength(typed.toStdString(), view_.unit());
+        if (!value || *value < Length() || *value > Length::fromMm(100)) {
+            markWrong(landHead_, true);
+            view_.say(value ? tr("Metal around it: a diameter from 0 to 100 mm") : toQt(value.error().text()));
+            return;
+        }
+        landHead_->setModified(false);
+        markWrong(landHead_, false);
+        view_.say({});
+        Part next = document_.part();
+        for (Spot& spot : next.spots)
+            if (spot.id == target) spot.head = *value;
+        document_.apply(tr("metal on the board"), std::move(next));
+    });
     landTurn_ = textField(this, "landTurn");
     landTurn_->setFont(theme::digits());
     landTurn_->setAlignment(Qt::AlignRight);
@@ -88,14 +111,15 @@ void SizeStation::buildLands() {
     connect(landReason_, &QLineEdit::editingFinished, this, [this] {
         if (!landReason_->isModified()) return;
         landReason_->setModified(false);
-        changeOverride(tr("reason"), [this](PadOverride& o) { o.reason = landReason_->text().trimmed().toStdString(); });
+        changeOverride(tr("reason"),
+                       [this](PadOverride& o) { o.reason = landReason_->text().trimmed().toStdString(); });
     });
     std::vector<QWidget*> ticks;
     for (const auto& [box, field] : landTicks_)
         if (field != &PadOverride::plated) ticks.push_back(box);
     more(tr("Turn, offset, layers, mask, slot"),
-         {"landCorner", "landOffsetX", "landOffsetY", "landInner", "landBottom", "landSlotLength", "landMask", "landTurn",
-          "landLayers", "landReason"},
+         {"landCorner", "landOffsetX", "landOffsetY", "landInner", "landBottom", "landSlotLength", "landMask",
+          "landTurn", "landLayers", "landReason"},
          ticks)
         ->setObjectName("moreLand");
     auto* buttons = new QWidget(this);
@@ -115,13 +139,13 @@ void SizeStation::buildLands() {
 }
 
 void SizeStation::landField(const QString& label, const QString& name, std::optional<Length> PadOverride::*field,
-                            bool positive) {
+                            Sign sign) {
     auto* edit = textField(this, name);
     edit->setFont(theme::digits());
     edit->setAlignment(Qt::AlignRight);
     row(label, edit, name);
     landFields_.push_back({edit, field});
-    connect(edit, &QLineEdit::editingFinished, this, [this, edit, field, label, positive] {
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, field, label, sign] {
         if (!edit->isModified()) return;
         const QString typed = edit->text().trimmed();
         std::optional<Length> value;
@@ -130,8 +154,10 @@ void SizeStation::landField(const QString& label, const QString& name, std::opti
             QString wrong;
             if (!length)
                 wrong = toQt(length.error().text());
-            else if (positive && *length <= Length())
+            else if (sign == Sign::Above && *length <= Length())
                 wrong = tr("a size is above 0");
+            else if (sign == Sign::NotNegative && *length < Length())
+                wrong = tr("not below 0");
             else if (abs(*length) > Length::fromMm(100))
                 wrong = tr("100 mm at most");
             if (!wrong.isEmpty()) {
@@ -166,7 +192,8 @@ void SizeStation::changeOverride(const QString& what, const std::function<void(P
 void SizeStation::bestPad(const std::string& target) {
     if (!document_.open()) return;
     document_.settle();
-    auto next = withBestPad(document_.part(), document_.footprint(), target);
+    auto next = target == kWholePart ? withBestPads(document_.part())
+                                     : withBestPad(document_.part(), document_.footprint(), target);
     if (!next) {
         view_.say(toQt(next.error().text()));
         return;
@@ -206,9 +233,10 @@ void SizeStation::refreshLands() {
     landOf_->clear();
     if (formation != nullptr) {
         landOf_->addItem(tr("pin %1").arg(toQt(pinNumber(part, shown))), toQt(shown));
-        landOf_->addItem(tr("pins %1 to %2").arg(toQt(pinNumber(part, formation->pins.front())),
-                                                 toQt(pinNumber(part, formation->pins.back()))),
-                         toQt(formation->id));
+        landOf_->addItem(
+            tr("pins %1 to %2")
+                .arg(toQt(pinNumber(part, formation->pins.front())), toQt(pinNumber(part, formation->pins.back()))),
+            toQt(formation->id));
         landOf_->addItem(tr("the whole part"), toQt(std::string(kWholePart)));
         landOf_->setCurrentIndex(fresh ? 1 : std::min(kept, 2));
     } else if (spot != nullptr) {
@@ -226,7 +254,8 @@ void SizeStation::refreshLands() {
         if (field == &PadOverride::inner) return view_.value(pad->inner.width, 3);
         if (field == &PadOverride::bottom) return view_.value(pad->bottom.width, 3);
         if (field == &PadOverride::maskMargin) return view_.value(pad->maskMargin, 3);
-        if (field == &PadOverride::holeLength) return pad->slotLength > Length() ? view_.value(pad->slotLength, 3) : tr("round");
+        if (field == &PadOverride::holeLength)
+            return pad->slotLength > Length() ? view_.value(pad->slotLength, 3) : tr("round");
         return view_.value(Length(), 3);
     };
     for (const auto& [edit, field] : landFields_) {
@@ -241,14 +270,16 @@ void SizeStation::refreshLands() {
         landTurn_->setPlaceholderText(pad != nullptr ? QString::number(shownLand(*pad).turn.degrees()) : QString());
     }
     landShape_->setCurrentIndex(own.shape ? landShape_->findData(static_cast<int>(*own.shape)) : 0);
-    landLayers_->setCurrentIndex(own.layers && *own.layers != PadLayers::Through
-                                     ? landLayers_->findData(static_cast<int>(*own.layers))
-                                     : 0);
+    landLayers_->setCurrentIndex(
+        own.layers && *own.layers != PadLayers::Through ? landLayers_->findData(static_cast<int>(*own.layers)) : 0);
     for (const auto& [box, field] : landTicks_) {
         box->setChecked((own.*field).value_or(false));
         const bool lug = spot != nullptr && spot->kind == SpotKind::Lug;
         if (field == &PadOverride::plated) box->setVisible(lug);
     }
+    setRowVisible("landHead", spot != nullptr);
+    if (spot != nullptr && !landHead_->hasFocus() && !landHead_->property("wrong").toBool())
+        landHead_->setText(spot->head > Length() ? view_.value(spot->head, 3) : QString());
     if (!landReason_->hasFocus()) landReason_->setText(toQt(own.reason));
     const bool here = part.overrides.contains(target);
     undoOverride_->setEnabled(here);
@@ -257,10 +288,19 @@ void SizeStation::refreshLands() {
         const Land& land = shownLand(*pad);
         words = tr("%1 %2").arg(toQt(nameOf(land.shape)), view_.value(land.width, 2));
         if (land.length != land.width) words += " × " + view_.value(land.length, 2);
-        words += pad->hole <= Length()          ? tr(", no hole")
-                 : pad->slotLength > Length() ? tr(", slot %1 × %2").arg(view_.value(pad->hole, 2), view_.value(pad->slotLength, 2))
-                                              : tr(", hole %1, bit %2").arg(view_.value(pad->hole, 2), view_.value(pad->hole + part.rules.fab.plating, 2));
+        words += pad->hole <= Length() ? tr(", no hole")
+                 : pad->slotLength > Length()
+                     ? tr(", slot %1 × %2").arg(view_.value(pad->hole, 2), view_.value(pad->slotLength, 2))
+                     : tr(", hole %1, bit %2")
+                           .arg(view_.value(pad->hole, 2), view_.value(pad->hole + part.rules.fab.plating, 2));
         words += pad->overridden ? tr(". Set against the rules.") : tr(". By the rules.");
+        if (pad->layers == PadLayers::Through) {
+            const PlaneAdvice plane = planeAdvice(part.rules, *pad);
+            words += tr(" In a plane: clear %1, %2 spokes of %3.")
+                         .arg(view_.value(plane.clearance, 2))
+                         .arg(plane.spokes)
+                         .arg(view_.value(plane.spokeWidth, 2));
+        }
     }
     landNote_->setText(words);
 }

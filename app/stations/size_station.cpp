@@ -3,6 +3,8 @@
 
 #include <QHBoxLayout>
 #include <QRegularExpression>
+#include <algorithm>
+#include <cmath>
 
 #include "core/clear/shapes.h"
 #include "core/part/numbering.h"
@@ -11,6 +13,7 @@
 namespace punch {
 
 SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
+    setObjectName("sizeStation");
     title(tr("Holes and lands"));
     result_ = note();
     result_->setFont(theme::digits(0.9));
@@ -113,6 +116,11 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     potentialKind_ = new QComboBox(this);
     potentialKind_->addItems({tr("a.c. r.m.s."), tr("d.c."), tr("peak")});
     row(tr("Kind"), potentialKind_, "potentialKind");
+    potentialSource_ = textField(this, "potentialSource");
+    potentialSource_->setPlaceholderText(tr("mains"));
+    potentialSource_->setToolTip(
+        tr("A.c. of one source subtracts, of different ones adds; a phase may follow: “mains 120”"));
+    row(tr("Source, phase °"), potentialSource_, "potentialSource");
     potentialPins_ = textField(this, "potentialPins");
     potentialPins_->setPlaceholderText(tr("1 2 or 1-4"));
     row(tr("On pins"), potentialPins_, "potentialPins");
@@ -183,8 +191,7 @@ void SizeStation::buildIec() {
         tr("columns of printed wiring"), "iecPrintedWiring", [](const Part& p) { return p.rules.iec.printedWiring; },
         [](Part& p, bool on) { p.rules.iec.printedWiring = on; }));
     iec_.push_back(check(
-        tr("slots from 1/3 of the clearance"), "iecNarrowSlots",
-        [](const Part& p) { return p.rules.iec.narrowSlots; },
+        tr("slots from 1/3 of the clearance"), "iecNarrowSlots", [](const Part& p) { return p.rules.iec.narrowSlots; },
         [](Part& p, bool on) { p.rules.iec.narrowSlots = on; }));
     iec_.push_back(check(
         tr("under a qualified coating"), "iecCoating", [](const Part& p) { return p.rules.iec.qualifiedCoating; },
@@ -227,7 +234,8 @@ void SizeStation::addPotential() {
         view_.say(message);
         field->setFocus();
     };
-    for (QLineEdit* field : {potentialName_, potentialVolts_, potentialPins_}) markWrong(field, false);
+    for (QLineEdit* field : {potentialName_, potentialVolts_, potentialPins_, potentialSource_})
+        markWrong(field, false);
     Potential p;
     p.name = potentialName_->text().trimmed().toStdString();
     if (p.name.empty()) return refuse(potentialName_, tr("Potential: name it, as in “line”"));
@@ -239,6 +247,18 @@ void SizeStation::addPotential() {
     if (p.kind != PotentialKind::Dc && *volts < 0)
         return refuse(potentialVolts_, tr("Volts: r.m.s. volts are not negative"));
     p.volts = Voltage::fromVolts(*volts);
+    QStringList source = potentialSource_->text().split(' ', Qt::SkipEmptyParts);
+    if (!source.isEmpty()) {
+        bool number = false;
+        const double degrees = source.last().toDouble(&number);
+        if (number && source.size() > 1) {
+            if (std::abs(degrees) > 360)
+                return refuse(potentialSource_, tr("Source, phase: between -360 and 360 degrees"));
+            p.phase = Angle::fromDegrees(degrees);
+            source.removeLast();
+        }
+        p.source = source.join(' ').toStdString();
+    }
     for (const QString& word : potentialPins_->text().split(QRegularExpression("[\\s,]+"), Qt::SkipEmptyParts)) {
         const auto ends = word.split('-');
         const int from = ends.first().toInt();
@@ -249,6 +269,10 @@ void SizeStation::addPotential() {
                     p.pins.push_back(id);
         } else if (const FeatureId id = pinByNumber(document_.part(), word.toStdString()); !id.empty()) {
             p.pins.push_back(id);
+        } else if (const auto spot = std::find_if(document_.part().spots.begin(), document_.part().spots.end(),
+                                                  [&](const Spot& one) { return toQt(one.name) == word; });
+                   spot != document_.part().spots.end()) {
+            p.pins.push_back(spot->id);  // metal on the board
         } else {
             return refuse(potentialPins_, tr("On pins: there is no pin “%1”").arg(word));
         }
@@ -258,6 +282,7 @@ void SizeStation::addPotential() {
     view_.say({});
     potentialName_->clear();
     potentialVolts_->clear();
+    potentialSource_->clear();
     potentialPins_->clear();
     document_.apply(tr("potential"), std::move(*next));
 }
@@ -273,8 +298,9 @@ void SizeStation::refresh() {
         const Pad* pad = f.pad(formation.pins.front());
         if (pad == nullptr) continue;
         if (part.formations.size() > 1)
-            words += tr("pins %1 to %2\n").arg(toQt(pinNumber(part, formation.pins.front())),
-                                              toQt(pinNumber(part, formation.pins.back())));
+            words +=
+                tr("pins %1 to %2\n")
+                    .arg(toQt(pinNumber(part, formation.pins.front())), toQt(pinNumber(part, formation.pins.back())));
         const auto line = [&](const QString& name, const QString& value, const QString& how) {
             words += QString("%1%2  %3\n").arg(name, -6).arg(value, 9).arg(how);
         };
@@ -283,7 +309,8 @@ void SizeStation::refresh() {
         if (pad->hole <= Length())
             line(tr("hole"), tr("none"), QString());
         else if (pad->slotLength > Length())
-            line(tr("slot"), view_.value(pad->hole, 2), tr("× %1, bit %2").arg(view_.value(pad->slotLength, 2), view_.value(lead.bit, 2)));
+            line(tr("slot"), view_.value(pad->hole, 2),
+                 tr("× %1, bit %2").arg(view_.value(pad->slotLength, 2), view_.value(lead.bit, 2)));
         else
             line(tr("hole"), view_.value(pad->hole, 2),
                  pad->hole != lead.hole ? tr("by override")
@@ -294,9 +321,9 @@ void SizeStation::refresh() {
         line(tr("land"),
              land.length == land.width ? view_.value(land.width, 2)
                                        : QString("%1×%2").arg(view_.value(land.width, 2), view_.value(land.length, 2)),
-             pad->overridden                        ? tr("by override")
+             pad->overridden                          ? tr("by override")
              : part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2))
-                                                    : tr("IPC-2221"));
+                                                      : tr("IPC-2221"));
     }
     result_->setText(words.trimmed());
     ring_->setEnabled(part.rules.land == LandRule::FixedRing);
@@ -328,7 +355,8 @@ void SizeStation::refresh() {
     for (std::size_t i = 0; i < part.potentials.size(); ++i) {
         const Potential& p = part.potentials[i];
         QStringList pins;
-        for (const FeatureId& id : p.pins) pins << toQt(pinNumber(part, id));
+        for (const FeatureId& id : p.pins)
+            pins << toQt(formationOf(part, id) != nullptr ? pinNumber(part, id) : featureWords(part, id));
         auto* box = new QWidget(potentials_);
         auto* lay = new QHBoxLayout(box);
         lay->setContentsMargins(0, 0, 0, 0);

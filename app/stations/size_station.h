@@ -28,7 +28,8 @@ private:
     void refresh() override;
     // size_lands.cpp
     void buildLands();
-    void landField(const QString& label, const QString& name, std::optional<Length> PadOverride::*field, bool positive);
+    enum class Sign { Any, NotNegative, Above };
+    void landField(const QString& label, const QString& name, std::optional<Length> PadOverride::*field, Sign sign);
     std::string landTarget() const;
     void changeOverride(const QString& what, const std::function<void(PadOverride&)>& change);
     void bestPad(const std::string& target);
@@ -48,6 +49,7 @@ private:
     QComboBox* landShape_;
     QComboBox* landLayers_;
     QLineEdit* landTurn_;
+    QLineEdit* landHead_;
     QLineEdit* landReason_;
     QPushButton* undoOverride_;
     std::vector<std::pair<QLineEdit*, std::optional<Length> PadOverride::*>> landFields_;
@@ -81,6 +83,7 @@ private:
     QLineEdit* potentialVolts_;
     QComboBox* potentialKind_;
     QLineEdit* potentialPins_;
+    QLineEdit* potentialSource_;
     QWidget* potentials_;
     QVBoxLayout* potentialRows_;
     WrappedLabel* voltageResult_;

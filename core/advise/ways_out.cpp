@@ -25,7 +25,8 @@ const VoltagePair* pairOf(const Footprint& f, const FeatureId& a, const FeatureI
 
 int potentialOf(const Part& part, const FeatureId& id) {
     for (std::size_t i = 0; i < part.potentials.size(); ++i)
-        if (std::count(part.potentials[i].pins.begin(), part.potentials[i].pins.end(), id) > 0) return static_cast<int>(i);
+        if (std::count(part.potentials[i].pins.begin(), part.potentials[i].pins.end(), id) > 0)
+            return static_cast<int>(i);
     return -1;
 }
 
@@ -186,8 +187,8 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
         return problem("IPC-2221B knows no way over the surface that a slot could lengthen", where,
                        "Take distances by IEC 60664-1, or smaller lands");
     if (pair->gap < *pair->clearance)
-        return problem(fmt::format("through air they are {:.2f} apart where {:.2f} is asked; no slot helps", pair->gap.mm(),
-                                   pair->clearance->mm()),
+        return problem(fmt::format("through air they are {:.2f} apart where {:.2f} is asked; no slot helps",
+                                   pair->gap.mm(), pair->clearance->mm()),
                        where, "Make the lands smaller or move the pins apart");
     const SlotSearch search(part, f, *pair);
     const Insulating& iec = part.rules.iec;
@@ -222,6 +223,16 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
                    mills.empty() || mills.back() < least
                        ? fmt::format("The fab profile has no mill bit of {:.2f} or more", least.mm())
                        : "Look at the other ways");
+}
+
+Result<Part> withBestPads(Part part) {
+    const std::vector<Formation> formations = part.formations;
+    for (const Formation& f : formations) {
+        auto next = withBestPad(part, derive(part), f.id);
+        if (!next) return next;
+        part = std::move(*next);
+    }
+    return part;
 }
 
 Part withCutOut(Part part, CutOut cut) {
@@ -279,7 +290,8 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
     Part smaller = part;
     std::string sizes;
     for (const std::string& id : formations) {
-        const auto room = roomOfFormation(part, f, id);
+        // One after the other: what one gives up the other may keep.
+        const auto room = roomOfFormation(smaller, derive(smaller), id);
         if (!room || room->best <= Length() || room->best >= room->now) continue;
         smaller.overrides[id].land = room->best;
         smaller.overrides[id].reason = "voltage";
@@ -288,7 +300,8 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
     offer("lands of " + sizes, smaller);
     // Ovals: as small as the ring allows along the line of the pair, as long as now across it.
     Part ovals = part;
-    const bool alongX = now->line.size() == 2 && abs(now->line[0].x - now->line[1].x) > abs(now->line[0].y - now->line[1].y);
+    const bool alongX =
+        now->line.size() == 2 && abs(now->line[0].x - now->line[1].x) > abs(now->line[0].y - now->line[1].y);
     for (const std::string& id : formations) {
         const auto room = roomOfFormation(part, f, id);
         if (!room || room->least >= room->now) continue;

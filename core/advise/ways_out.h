@@ -18,8 +18,8 @@ namespace punch {
 Result<CutOut> slotFor(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
 
 struct WayOut {
-    std::string words;   ///< "slot 1.6 wide, 17.7 long"
-    Part part;           ///< with it
+    std::string words;     ///< "slot 1.6 wide, 17.7 long"
+    Part part;             ///< with it
     Length before, after;  ///< of the pair's tightest way
     Length needed;         ///< what that way needs then
     bool mends = false;    ///< no pair of the part fails any more, nor any gauge that did not fail before
@@ -28,6 +28,10 @@ struct WayOut {
 
 /// Every way that lengthens the distance or shortens what is asked, those that mend first.
 std::vector<WayOut> waysOut(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
+
+/// The best land for every formation, one after the other, so that none takes the room that another took before it.
+/// Errors: a formation has no room, said with what binds.
+Result<Part> withBestPads(Part part);
 
 /// Adds a cut-out, with an identifier of its own.
 Part withCutOut(Part part, CutOut cut);

@@ -10,9 +10,9 @@ namespace punch {
 namespace {
 
 constexpr double kTwoPi = 2 * std::numbers::pi;
-constexpr double kTouching = 1e-9;       // mm; a way may come this near inside a cut's edge
-constexpr double kLeastRadius = 1e-6;    // mm; a sharp corner is this round
-constexpr double kSagitta = 1e-3;        // mm, of drawn arcs
+constexpr double kTouching = 1e-9;     // mm; a way may come this near inside a cut's edge
+constexpr double kLeastRadius = 1e-6;  // mm; a sharp corner is this round
+constexpr double kSagitta = 1e-3;      // mm, of drawn arcs
 
 double upTo(double angle) {
     double a = std::fmod(angle, kTwoPi);
@@ -309,7 +309,8 @@ std::optional<SurfaceWay> SurfaceMap::way(const RoundedPolygon& from, const Roun
             const double r = discs_[t.disc].r;
             const double chord = r > kSagitta ? 2 * std::acos(1 - kSagitta / r) : 1;
             const int pieces = std::max(1, static_cast<int>(std::ceil(std::abs(by) / chord)));
-            for (int k = 1; k < pieces; ++k) result.path.push_back(point(on({f.disc, f.angle + by * k / pieces, true})));
+            for (int k = 1; k < pieces; ++k)
+                result.path.push_back(point(on({f.disc, f.angle + by * k / pieces, true})));
         }
         result.path.push_back(point(on(t)));
     }

@@ -36,7 +36,8 @@ private:
         double radius = 0;
         double left = 0, right = 0, bottom = 0, top = 0;  ///< its box
     };
-    /// A rounded corner of a cut, and the parts of its circle that no cut covers: from angle to angle, counter-clockwise.
+    /// A rounded corner of a cut, and the parts of its circle that no cut covers: from angle to angle,
+    /// counter-clockwise.
     struct Disc {
         V c;
         double r = 0;

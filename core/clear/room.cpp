@@ -106,6 +106,16 @@ public:
         for (const BareHole& h : f_.bareHoles)
             if (!h.plated) cut(pad, across, from, h.id, holeShape(h), r);
         for (const CutShape& c : f_.cutOuts) cut(pad, across, from, c.id, cutShape(c), r);
+        for (const FaceLine& face : f_.faces)
+            if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height) {
+                // The edge as a thin strip that is longer than any board.
+                const Length far = Length::fromMm(1500);
+                const bool x = face.axis == Axis::Along;
+                const RoundedPolygon edge =
+                    RoundedPolygon::stroke(x ? Point{face.at, -far} : Point{-far, face.at},
+                                           x ? Point{face.at, far} : Point{far, face.at}, Length());
+                cut(pad, across, from, face.id, edge, r);
+            }
         const double steps = std::floor(r.most / bestStep() + 1e-6);
         const Length best = Length::fromMm(steps * 0.05);
         r.best = r.most >= r.least && best >= r.least && r.most < mostLand() ? best : Length();
@@ -254,12 +264,6 @@ Result<Part> withBestPad(Part part, const Footprint& footprint, const std::strin
                                    r.least.mm(), words(part, r), max(r.most, Length()).mm()),
                        featureWords(part, r.pad), "See what would make some");
     };
-    if (target == kWholePart) {
-        Result<Part> result = std::move(part);
-        for (const Formation& f : Part(*result).formations)
-            if (result) result = withBestPad(std::move(*result), footprint, f.id);
-        return result;
-    }
     const bool formation = formationById(part, target) != nullptr;
     bool any = false;
     for (const bool across : {false, true}) {

@@ -19,8 +19,8 @@ inline Length bestStep() { return Length::fromMm(0.05); }
 /// No land grows beyond this.
 inline Length mostLand() { return Length::fromMm(30); }
 
-/// One or two for each pad (through pads with a measured lead), in the order of the pads. Needs pads, leads, bare holes,
-/// cut-outs and voltages of the footprint.
+/// One or two for each pad (through pads with a measured lead), in the order of the pads. Needs pads, leads, bare
+/// holes, cut-outs and voltages of the footprint.
 std::vector<Room> rooms(const Part& part, const Footprint& footprint);
 
 /// The land that every pad of a formation can have: the largest least, the smallest most, and what binds there.
@@ -28,7 +28,8 @@ std::vector<Room> rooms(const Part& part, const Footprint& footprint);
 std::optional<Room> roomOfFormation(const Part& part, const Footprint& footprint, const std::string& formation,
                                     bool across = false);
 
-/// The part with the best land for a pin, a formation or the whole part (kWholePart), as an override with its reason.
+/// The part with the best land for a pin or a formation, as an override with its reason. For the whole part:
+/// core/advise/ways_out (withBestPads).
 /// Errors: there is no room, said with what binds.
 Result<Part> withBestPad(Part part, const Footprint& footprint, const std::string& target);
 

@@ -54,8 +54,14 @@ RoundedPolygon copperShape(const Land& land) {
     // Regular where it is as long as wide: its corners are cut at 45 degrees by as much as leaves equal sides.
     const double cut = std::min(x, y) * (1 - std::tan(kPi / 8));
     RoundedPolygon p{{}, Length()};
-    for (const auto& [px, py] : {std::pair{x, -(y - cut)}, {x, y - cut}, {x - cut, y}, {-(x - cut), y}, {-x, y - cut},
-                                 {-x, -(y - cut)}, {-(x - cut), -y}, {x - cut, -y}})
+    for (const auto& [px, py] : {std::pair{x, -(y - cut)},
+                                 {x, y - cut},
+                                 {x - cut, y},
+                                 {-(x - cut), y},
+                                 {-x, y - cut},
+                                 {-x, -(y - cut)},
+                                 {-(x - cut), -y},
+                                 {x - cut, -y}})
         p.corners.push_back(turned(land.at, px, py, land.turn));
     return p;
 }

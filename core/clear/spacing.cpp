@@ -24,7 +24,9 @@ namespace {
 std::pair<Voltage, Voltage> partsBetween(const Potential& a, const Potential& b) {
     const auto dc = [](const Potential& p) { return p.kind == PotentialKind::Dc ? p.volts : Voltage(); };
     const auto ac = [](const Potential& p) {
-        return p.kind == PotentialKind::Dc ? Voltage() : p.kind == PotentialKind::Ac ? p.volts : std::sqrt(0.5) * p.volts;
+        return p.kind == PotentialKind::Dc   ? Voltage()
+               : p.kind == PotentialKind::Ac ? p.volts
+                                             : std::sqrt(0.5) * p.volts;
     };
     const bool oneSource = a.kind == PotentialKind::Dc || b.kind == PotentialKind::Dc || a.source == b.source;
     Voltage alternating = oneSource ? abs(ac(a) - ac(b)) : ac(a) + ac(b);
@@ -157,10 +159,20 @@ std::optional<Nearest> nearestCopperToCut(const Footprint& f) {
             const RoundedPolygon copper = copperShape(land);
             for (const BareHole& hole : f.bareHoles) {
                 if (hole.plated) continue;
-                const Length bound = distance(land.at, hole.at) - reachOf(land) - max(hole.sizeLargest, hole.slotLength + hole.sizeLargest - hole.size) / 2;
+                const Length bound = distance(land.at, hole.at) - reachOf(land) -
+                                     max(hole.sizeLargest, hole.slotLength + hole.sizeLargest - hole.size) / 2;
                 if (!best || bound <= best->gap) keepNearer(best, gap(copper, holeShape(hole)), pad.id, hole.id);
             }
             for (const CutShape& cut : f.cutOuts) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
+            // The board's edge is a line; the land stands on the side where its middle is.
+            const Rect box = boundsOf(copper);
+            for (const FaceLine& face : f.faces) {
+                if (face.kind != FaceKind::BoardEdge || face.axis == Axis::Height) continue;
+                const bool x = face.axis == Axis::Along;
+                const bool above = face.at > (x ? box.middle().x : box.middle().y);
+                const Length to = above ? face.at - (x ? box.right : box.top) : (x ? box.left : box.bottom) - face.at;
+                keepNearer(best, to, pad.id, face.id);
+            }
         }
     return best;
 }

@@ -29,7 +29,8 @@ struct Nearest {
 
 /// The least gap of copper of different numbers. None with fewer than two pads.
 std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads);
-/// The least gap of a land, on any layer, and a bare hole (at its largest finished size) or a cut-out.
+/// The least gap of a land, on any layer, and a bare hole (at its largest finished size), a cut-out or the
+/// board's edge.
 std::optional<Nearest> nearestCopperToCut(const Footprint& footprint);
 /// The least wall between two holes (at largest finished sizes) or cut-outs.
 std::optional<Nearest> nearestHoles(const Footprint& footprint);

@@ -41,8 +41,10 @@ struct Asks {
         const Length clearance = ask.clearance.value_or(Length());
         auto it = surfaces_.find(clearance);
         if (it == surfaces_.end())
-            it = surfaces_.emplace(clearance, SurfaceMap(ask.creepage ? cutsAround(part_, footprint_, ask.clearance)
-                                                                     : std::vector<RoundedPolygon>{})).first;
+            it = surfaces_
+                     .emplace(clearance, SurfaceMap(ask.creepage ? cutsAround(part_, footprint_, ask.clearance)
+                                                                 : std::vector<RoundedPolygon>{}))
+                     .first;
         return it->second;
     }
 
@@ -71,7 +73,8 @@ struct Named {
 class Cells {
 public:
     Cells(const std::vector<Named>& all, Length side) : side_(side.mm()) {
-        for (std::size_t i = 0; i < all.size(); ++i) cells_[key(cell(all[i].pad->at.x), cell(all[i].pad->at.y))].push_back(i);
+        for (std::size_t i = 0; i < all.size(); ++i)
+            cells_[key(cell(all[i].pad->at.x), cell(all[i].pad->at.y))].push_back(i);
     }
     template <class Visit>
     void near(Point p, Length reach, const Visit& visit) const {

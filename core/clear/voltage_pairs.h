@@ -27,9 +27,9 @@ std::vector<Pad> conductors(const Part& part, const Footprint& footprint);
 /// Measures one pair: `pair` comes with what is asked, and gets gap, way and their lines.
 void measurePair(VoltagePair& pair, const Pad& a, const Pad& b, const SurfaceMap& surface);
 
-/// Pairs of different potentials, the tightest margin first. Up to kAllPairs of them all are measured; beyond that those
-/// that are near enough to matter: less than a tenth over what they need, and always the worst.
-/// Needs pads, bare holes and cut-outs of the footprint.
+/// Pairs of different potentials, the tightest margin first. Up to kAllPairs of them all are measured; beyond that
+/// those that are near enough to matter: less than a tenth over what they need, and always the worst. Needs pads, bare
+/// holes and cut-outs of the footprint.
 std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& footprint);
 inline constexpr std::size_t kAllPairs = 600;
 

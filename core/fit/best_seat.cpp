@@ -19,11 +19,11 @@ constexpr double kWindow = 0.03;
 
 /// A seat as the search wants it: from the hole's middle, with how a turn moves the point.
 struct Spot {
-    double qx, qy;    ///< from the middle of the hole
-    double mx, my;    ///< movement of the point by the turn
+    double qx, qy;  ///< from the middle of the hole
+    double mx, my;  ///< movement of the point by the turn
     double room;
-    double sx, sy;    ///< a slot: to the middle of its rounded end
-    double inv2;      ///< 1 / (sx² + sy²); 0: a disc
+    double sx, sy;  ///< a slot: to the middle of its rounded end
+    double inv2;    ///< 1 / (sx² + sy²); 0: a disc
 };
 
 /// The seats with the turn measured at `arm` from the middle, so that all three unknowns are lengths of one size.
@@ -134,7 +134,8 @@ struct Found {
     double low = 0;   ///< no place does better than this
 };
 
-/// Lowers the worst of w.spots from `start`. With `signOnly` it ends when that is known to be at most nothing, or above.
+/// Lowers the worst of w.spots from `start`. With `signOnly` it ends when that is known to be at most nothing, or
+/// above.
 Found lower(Work& w, const Vec3& start, double tolerance, bool signOnly) {
     const std::size_t n = w.spots.size();
     constexpr double kInfinite = std::numeric_limits<double>::infinity();
@@ -229,10 +230,8 @@ Found lower(Work& w, const Vec3& start, double tolerance, bool signOnly) {
         }
         // A part that may turn freely has no curvature there.
         const double little = 1e-9 * (m00 + m11 + m22);
-        std::array<std::array<double, 4>, 4> m{{{m00 + little, 0, 0, 0},
-                                                {m10, m11 + little, 0, 0},
-                                                {m20, m21, m22 + little, 0},
-                                                {m30, m31, m32, m33}}};
+        std::array<std::array<double, 4>, 4> m{
+            {{m00 + little, 0, 0, 0}, {m10, m11 + little, 0, 0}, {m20, m21, m22 + little, 0}, {m30, m31, m32, m33}}};
         std::array<double, 4> b{b0, b1, b2, b3 - 1};
         if (!solve4(m, b)) break;
         double length = 1;

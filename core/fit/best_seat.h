@@ -22,9 +22,9 @@ struct Seat {
 };
 
 struct BestSeat {
-    double spare = 0;         ///< mm: the least room at the best seat
+    double spare = 0;                         ///< mm: the least room at the best seat
     double shiftX = 0, shiftY = 0, turn = 0;  ///< mm, radians
-    double within = 0;        ///< mm: the true best is at most this much better
+    double within = 0;                        ///< mm: the true best is at most this much better
 };
 
 /// Exact to `tolerance` (mm). No seats: everything goes in, spare 0.

@@ -8,7 +8,7 @@
 #include <set>
 #include <thread>
 
-#include "core/fit/best_seat.h"
+#include "core/fit/drop_in_trials.h"
 #include "core/fit/random.h"
 #include "core/measure/adjust.h"
 #include "core/size/drill_lists.h"
@@ -17,65 +17,9 @@
 namespace punch {
 namespace {
 
-// What each draw of a trial is for; far enough apart that no two meet.
-constexpr std::uint64_t kWander = 1000, kSize = 100000, kPlace = 200000, kSpread = 300000, kPasses = 400000,
-                        kWorld = 500000;
 constexpr double kNoClass = 1e9;
 
-struct Quantity {
-    double value = 0;           ///< mm, at the best estimate
-    Eigen::VectorXd world;      ///< change for each standard normal of the doubt
-    Eigen::VectorXd spread;     ///< change for each standardised draw of the spread
-};
-
-struct Lead {
-    FeatureId id;
-    std::size_t x = 0, y = 0, halfX = 0, halfY = 0;  ///< quantities
-    enum class Section { Round, Oval, Corners } section = Section::Round;
-    double c = 1, s = 0;  ///< cosine and sine of its turn
-    bool pin = true;
-    // Its hole.
-    double hx = 0, hy = 0, sx = 0, sy = 0;
-    double size = 0, tolerance = 0;  ///< finished diameter or width, least, and what it may be more
-    bool plated = true;
-    std::string group;  ///< formation or peg whose holes have one size
-};
-
-struct SpreadColumn {
-    std::string name;
-    bool uniform = false;
-};
-
-/// What is left out of the trials, and what is added to hole sizes.
-struct Variant {
-    bool wander = true, plated = true, bare = true, passes = true, place = true;
-    int spread = -1;               ///< a column of the spread at nothing
-    bool allPlated = false;        ///< `more` goes to every plated hole
-    std::string group;             ///< or to this group's
-    double more = 0;               ///< mm of diameter
-    const std::vector<double>* values = nullptr;  ///< quantities of a world instead of the best estimate
-};
-
 }  // namespace
-
-struct DropIn::Data {
-    std::string why;
-    std::vector<Quantity> quantities;
-    std::vector<Lead> leads;
-    std::vector<SpreadColumn> spreads;
-    Eigen::Index worldSize = 0;
-    double wander = 0, passes = 0, place = 0;
-    bool bothPasses = false;
-    double wanted = 0.999;
-    std::vector<double> base;
-    Rules rules;
-    std::vector<std::pair<std::string, double>> groups;  ///< name and size now, formations first
-
-    void seats(std::uint64_t seed, std::uint64_t trial, const Variant& v, std::vector<Seat>& out,
-               std::vector<std::size_t>* owner = nullptr) const;
-    int count(int trials, std::uint64_t seed, int threads, const Variant& v) const;
-    LeastHole leastHole(const std::string& group, double now, int trials, std::uint64_t seed, int threads) const;
-};
 
 std::pair<double, double> wilson(int in, int trials) {
     if (trials <= 0) return {0, 1};
@@ -106,232 +50,14 @@ void spreadOver(int threads, int count, const Work& work) {
     for (std::thread& t : pool) t.join();
 }
 
-/// The columns of the spread: readings that speak of one thing have one draw. By row of the Jacobian.
-struct Spreads {
-    std::vector<SpreadColumn> columns;
-    std::vector<int> columnOf;       ///< by row; -1: none
-    std::vector<double> perRow;      ///< spread over u
-    std::vector<bool> doubtful;      ///< the row adds to the doubt of the kind
-};
-
-Spreads spreadsOf(const Part& part, const Adjustment& adjustment) {
-    Spreads s;
-    std::map<std::string, int> byContact;
-    const std::size_t letters = adjustment.model().letterValues().size();
-    for (const int reading : adjustment.rows()) {
-        int column = -1;
-        double share = 0;
-        bool doubt = true;
-        if (reading < 0) {
-            // A letter's value is a drawing's; what is known of a picture's scale says nothing of parts.
-            const auto known = static_cast<std::size_t>(-1 - reading);
-            if (known < letters) {
-                column = static_cast<int>(s.columns.size());
-                const auto& letter = adjustment.model().letterValues()[known];
-                s.columns.push_back(
-                    {adjustment.model().parameters()[static_cast<std::size_t>(letter.parameter)].words, true});
-                share = 1;
-                doubt = false;
-            }
-        } else {
-            const Reading& r = part.readings[static_cast<std::size_t>(reading)];
-            const ReadingStats& stats = adjustment.readings()[static_cast<std::size_t>(reading)].stats;
-            if (stats.spread > 0) {
-                const bool drawn = stats.specimens == 0;
-                const std::string key =
-                    drawn ? r.id
-                          : fmt::format("{}|{}|{}|{}|{}", r.a, r.b, r.c, static_cast<int>(r.contact),
-                                        static_cast<int>(r.axis));
-                const auto [it, fresh] = byContact.emplace(key, static_cast<int>(s.columns.size()));
-                if (fresh) s.columns.push_back({readingWords(part, r), drawn});
-                column = it->second;
-                share = stats.u > 0 ? stats.spread / stats.u : 0;
-                doubt = !drawn;
-            }
-        }
-        s.columnOf.push_back(column);
-        s.perRow.push_back(share);
-        s.doubtful.push_back(doubt);
-    }
-    return s;
-}
-
 }  // namespace
-
-DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& f) : d_(std::make_unique<Data>()) {
-    Data& d = *d_;
-    d.rules = part.rules;
-    d.wander = part.rules.fab.wander.mm();
-    d.passes = part.rules.fab.passes.mm();
-    d.place = part.rules.pinPlace.mm();
-    d.wanted = part.rules.dropInWanted;
-    const Spreads spreads = spreadsOf(part, adjustment);
-    d.spreads = spreads.columns;
-    const Eigen::MatrixXd& j = adjustment.jacobian();
-    std::vector<Eigen::Index> worldRows;
-    for (std::size_t row = 0; row < spreads.doubtful.size(); ++row)
-        if (spreads.doubtful[row]) worldRows.push_back(static_cast<Eigen::Index>(row));
-    d.worldSize = static_cast<Eigen::Index>(worldRows.size());
-    const auto quantity = [&](const Expr& e) {
-        Quantity q;
-        q.value = e.value();
-        q.world = Eigen::VectorXd::Zero(d.worldSize);
-        q.spread = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(d.spreads.size()));
-        if (j.rows() > 0 && !e.gradient().empty()) {
-            // A reading off by its u moves the value by the row of J C g.
-            Eigen::VectorXd cg = Eigen::VectorXd::Zero(adjustment.covariances().rows());
-            for (const auto& [index, by] : e.gradient()) cg += by * adjustment.covariances().col(index);
-            const Eigen::VectorXd gain = j * cg;
-            for (Eigen::Index k = 0; k < d.worldSize; ++k) q.world[k] = gain[worldRows[static_cast<std::size_t>(k)]];
-            for (std::size_t row = 0; row < spreads.columnOf.size(); ++row)
-                if (spreads.columnOf[row] >= 0)
-                    q.spread[spreads.columnOf[row]] += gain[static_cast<Eigen::Index>(row)] * spreads.perRow[row];
-        }
-        d.quantities.push_back(std::move(q));
-        return d.quantities.size() - 1;
-    };
-    std::map<std::string, std::pair<std::size_t, std::size_t>> halves;  // by formation
-    const auto base = [&](const FeatureId& id, bool shared, const std::string& key) {
-        const Feature& feature = adjustment.features().at(id);
-        Lead lead;
-        lead.id = id;
-        lead.x = quantity(feature.x);
-        lead.y = quantity(feature.y);
-        if (!shared || !halves.contains(key)) halves[key] = {quantity(feature.halfX), quantity(feature.halfY)};
-        std::tie(lead.halfX, lead.halfY) = halves[key];
-        lead.section = feature.round ? Lead::Section::Round : Lead::Section::Corners;
-        if (feature.turn) {
-            const double t = Angle::fromDegrees(feature.turn->value()).radians();
-            lead.c = std::cos(t);
-            lead.s = std::sin(t);
-        }
-        // The board is made after the best estimate.
-        lead.hx = feature.x.value();
-        lead.hy = feature.y.value();
-        lead.group = key;
-        return lead;
-    };
-    for (const Pad& p : f.pads) {
-        if (p.hole <= Length()) continue;
-        if (!p.firm) d.why = featureWords(part, p.id) + " is loose";
-        else if (!p.sized) d.why = "the lead is not measured";
-        if (!d.why.empty()) return;
-        Lead lead = base(p.id, true, part.formations[p.formation].id);
-        const Formation& formation = part.formations[p.formation];
-        if (shapeOf(part, formation).lead == LeadShape::Oval) lead.section = Lead::Section::Oval;
-        lead.size = p.hole.mm();
-        lead.tolerance = (p.holeLargest - p.hole).mm();
-        if (p.slotLength > Length()) {
-            const double half = (p.slotLength - p.hole).mm() / 2;
-            lead.sx = half * std::cos(p.slotTurn.radians());
-            lead.sy = half * std::sin(p.slotTurn.radians());
-        }
-        d.leads.push_back(lead);
-    }
-    bool plated = !d.leads.empty();
-    bool bare = false;
-    for (const BareHole& h : f.bareHoles) {
-        if (h.kind == SpotKind::MountingHole) continue;
-        if (!h.firm) d.why = h.name + " is loose";
-        else if (!h.sized) d.why = h.name + " is not measured";
-        if (!d.why.empty()) return;
-        Lead lead = base(h.id, false, h.id);
-        lead.pin = false;
-        lead.plated = h.plated;
-        if (h.slotLength > Length()) {
-            const double half = (h.slotLength - h.size).mm() / 2;
-            lead.sx = half * std::cos(h.slotTurn.radians());
-            lead.sy = half * std::sin(h.slotTurn.radians());
-        }
-        lead.size = h.size.mm();
-        lead.tolerance = (h.sizeLargest - h.size).mm();
-        d.leads.push_back(lead);
-        bare = bare || !h.plated;
-        plated = plated || h.plated;
-    }
-    d.bothPasses = plated && bare;
-    if (d.leads.empty()) d.why = "no lead goes through the board";
-    for (const Quantity& q : d.quantities) d.base.push_back(q.value);
-    std::set<std::string> seen;
-    for (const Lead& lead : d.leads)
-        if (seen.insert(lead.group).second) d.groups.emplace_back(lead.group, lead.size);
-}
 
 DropIn::~DropIn() = default;
 DropIn::DropIn(DropIn&&) noexcept = default;
 
 const std::string& DropIn::why() const { return d_->why; }
 
-void DropIn::Data::seats(std::uint64_t seed, std::uint64_t trial, const Variant& v, std::vector<Seat>& out,
-                         std::vector<std::size_t>* owner) const {
-    const Draw draw(seed, trial);
-    out.clear();
-    if (owner != nullptr) owner->clear();
-    static thread_local std::vector<double> values;
-    values = v.values != nullptr ? *v.values : base;
-    for (std::size_t k = 0; k < spreads.size(); ++k) {
-        if (static_cast<int>(k) == v.spread) continue;
-        // Both laws have a standard deviation of one.
-        const double by = spreads[k].uniform ? std::sqrt(3.0) * draw.symmetric(kSpread + k) : draw.normals(kSpread + k).first;
-        for (std::size_t q = 0; q < values.size(); ++q) values[q] += quantities[q].spread[static_cast<Eigen::Index>(k)] * by;
-    }
-    double px = 0;
-    double py = 0;
-    if (bothPasses && v.passes && passes > 0) {
-        const auto [a, b] = draw.normals(kPasses);
-        px = passes * a;
-        py = passes * b;
-    }
-    for (std::size_t i = 0; i < leads.size(); ++i) {
-        const Lead& lead = leads[i];
-        double x = values[lead.x];
-        double y = values[lead.y];
-        if (place > 0 && v.place && lead.pin) {
-            x += place * draw.symmetric(kPlace + 2 * i);
-            y += place * draw.symmetric(kPlace + 2 * i + 1);
-        }
-        Seat seat;
-        seat.hx = lead.hx;
-        seat.hy = lead.hy;
-        seat.sx = lead.sx;
-        seat.sy = lead.sy;
-        if (wander > 0 && v.wander) {
-            const auto [a, b] = draw.normals(kWander + i);
-            seat.hx += wander * a;
-            seat.hy += wander * b;
-        }
-        if (!lead.plated) {
-            seat.hx += px;
-            seat.hy += py;
-        }
-        const bool vary = lead.plated ? v.plated : v.bare;
-        double size = lead.size + lead.tolerance * (vary ? draw.uniform(kSize + i) : 0.5);
-        if (v.allPlated ? lead.plated : lead.group == v.group) size += v.more;
-        const double a = std::max(values[lead.halfX], 0.0);
-        const double b = std::max(values[lead.halfY], 0.0);
-        const auto add = [&](double dx, double dy, double room) {
-            seat.x = x + lead.c * dx - lead.s * dy;
-            seat.y = y + lead.s * dx + lead.c * dy;
-            seat.room = room;
-            out.push_back(seat);
-            if (owner != nullptr) owner->push_back(i);
-        };
-        switch (lead.section) {
-            case Lead::Section::Round: add(0, 0, size / 2 - a); break;
-            case Lead::Section::Oval: {
-                const double r = std::min(a, b);
-                add(a - r, b - r, size / 2 - r);
-                add(-(a - r), -(b - r), size / 2 - r);
-                break;
-            }
-            case Lead::Section::Corners:
-                for (const double sx : {1.0, -1.0})
-                    for (const double sy : {1.0, -1.0}) add(sx * a, sy * b, size / 2);
-        }
-    }
-}
-
-int DropIn::Data::count(int trials, std::uint64_t seed, int threads, const Variant& v) const {
+int DropIn::Data::count(int trials, std::uint64_t seed, int threads, const TrialVariant& v) const {
     std::vector<int> in(64, 0);
     spreadOver(threads, trials, [&](int thread, int from, int to) {
         std::vector<Seat> seats_;
@@ -389,7 +115,7 @@ LeastHole DropIn::Data::leastHole(const std::string& group, double now, int tria
         for (int i = -20; i <= 20; ++i) steps.push_back(i * 0.05);
     std::sort(steps.begin(), steps.end());
     const auto passes_ = [&](double more) {
-        Variant v;
+        TrialVariant v;
         v.allPlated = group.empty();
         v.group = group.empty() ? "" : group;
         v.more = more;
@@ -490,7 +216,7 @@ DropInReport DropIn::report(const DropInOptions& options) const {
                 z[k] = draw.normals(kWorld + static_cast<std::uint64_t>(k)).first;
             std::vector<double> values = d.base;
             for (std::size_t q = 0; q < values.size(); ++q) values[q] += d.quantities[q].world.dot(z);
-            Variant v;
+            TrialVariant v;
             v.values = &values;
             const double share = static_cast<double>(d.count(each, options.seed, options.threads, v)) / each;
             shares.push_back(std::clamp(share + off, 0.0, 1.0));
@@ -507,11 +233,11 @@ DropInReport DropIn::report(const DropInOptions& options) const {
     }
 
     if (options.costs) {
-        const auto without = [&](const std::string& name, const Variant& v) {
+        const auto without = [&](const std::string& name, const TrialVariant& v) {
             const double share = static_cast<double>(d.count(trials, options.seed, options.threads, v)) / trials;
             r.costs.push_back({name, share, share - r.share.share});
         };
-        Variant v;
+        TrialVariant v;
         if (d.wander > 0) {
             v.wander = false;
             without("place of the holes", v);
@@ -527,12 +253,12 @@ DropInReport DropIn::report(const DropInOptions& options) const {
             without("place of the pins in the part", v);
             v = {};
         }
-        if (std::any_of(d.leads.begin(), d.leads.end(), [](const Lead& l) { return l.plated; })) {
+        if (std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; })) {
             v.plated = false;
             without("size of the plated holes", v);
             v = {};
         }
-        if (std::any_of(d.leads.begin(), d.leads.end(), [](const Lead& l) { return !l.plated; })) {
+        if (std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return !l.plated; })) {
             v.bare = false;
             without("size of the bare holes", v);
             v = {};
@@ -546,7 +272,7 @@ DropInReport DropIn::report(const DropInOptions& options) const {
     }
 
     if (options.holes) {
-        const bool plated = std::any_of(d.leads.begin(), d.leads.end(), [](const Lead& l) { return l.plated; });
+        const bool plated = std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; });
         const int some = std::min(trials, 20000);
         if (plated) r.holes.push_back(d.leastHole("", d.groups.front().second, some, options.seed, options.threads));
         if (d.groups.size() > 1)

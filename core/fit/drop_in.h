@@ -31,39 +31,39 @@ class Adjustment;
 struct DropInOptions {
     int trials = 100000;
     std::uint64_t seed = 1;
-    int threads = 0;      ///< 0: as many as the machine has
-    bool costs = true;    ///< what each tolerance costs
-    bool band = true;     ///< over worlds
-    bool holes = true;    ///< the least holes
-    int worlds = 100;     ///< each with trials / worlds, at least 1000
+    int threads = 0;    ///< 0: as many as the machine has
+    bool costs = true;  ///< what each tolerance costs
+    bool band = true;   ///< over worlds
+    bool holes = true;  ///< the least holes
+    int worlds = 100;   ///< each with trials / worlds, at least 1000
 };
 
 inline constexpr int kCoarseTrials = 2000;  ///< of derive(), fewer with many leads
 
 /// What one tolerance costs.
 struct ToleranceCost {
-    std::string name;   ///< "place of the holes"
-    double share = 0;   ///< that drops in without it
-    double cost = 0;    ///< share of the parts that it costs
+    std::string name;  ///< "place of the holes"
+    double share = 0;  ///< that drops in without it
+    double cost = 0;   ///< share of the parts that it costs
 };
 
 /// The least size at which the wanted share drops in.
 struct LeastHole {
-    std::string about;   ///< formation or peg; empty: all plated holes by the same step
+    std::string about;  ///< formation or peg; empty: all plated holes by the same step
     Length now;
-    Length least;        ///< 0: no size of the list is large enough
+    Length least;  ///< 0: no size of the list is large enough
 };
 
 struct DropInReport {
     DropInShare share;
     std::uint64_t seed = 1;
-    double bandLow = 0, bandHigh = 0;  ///< of 5 and 95 % of the worlds
-    double least = 0, middle = 0, most = 0;  ///< spare room, mm
-    std::vector<int> histogram;              ///< trials in equal classes from histogramFrom
+    double bandLow = 0, bandHigh = 0;             ///< of 5 and 95 % of the worlds
+    double least = 0, middle = 0, most = 0;       ///< spare room, mm
+    std::vector<int> histogram;                   ///< trials in equal classes from histogramFrom
     double histogramFrom = 0, histogramStep = 0;  ///< mm
     std::vector<ToleranceCost> costs;             ///< the dearest first
     std::vector<LeastHole> holes;
-    FeatureId tightest;                           ///< binds most often where the part does not go in; may be empty
+    FeatureId tightest;  ///< binds most often where the part does not go in; may be empty
 };
 
 /// What the trials draw from. Needs pads, leads and bare holes of the footprint.

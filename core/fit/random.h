@@ -12,12 +12,11 @@ namespace punch {
 
 class Draw {
 public:
-    Draw(std::uint64_t seed, std::uint64_t trial) : key_(mix(mix(seed + 0x9E3779B97F4A7C15ULL) ^ (trial * 0xD1B54A32D192ED03ULL))) {}
+    Draw(std::uint64_t seed, std::uint64_t trial)
+        : key_(mix(mix(seed + 0x9E3779B97F4A7C15ULL) ^ (trial * 0xD1B54A32D192ED03ULL))) {}
 
     /// 0 to 1, never either.
-    double uniform(std::uint64_t purpose) const {
-        return (static_cast<double>(bits(purpose) >> 11) + 0.5) * 0x1.0p-53;
-    }
+    double uniform(std::uint64_t purpose) const { return (static_cast<double>(bits(purpose) >> 11) + 0.5) * 0x1.0p-53; }
     /// -1 to 1.
     double symmetric(std::uint64_t purpose) const { return 2 * uniform(purpose) - 1; }
     /// Two independent standard normals (Box and Muller).

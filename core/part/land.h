@@ -34,7 +34,7 @@ struct PadOverride {
     std::optional<Length> holeLength;        ///< of a slot, over its rounded ends
     std::optional<bool> slot;                ///< a plated slot along the lead's longer side
     std::optional<PadLayers> layers;
-    std::optional<bool> plated;  ///< of a lug: soldered into a plated hole with a land
+    std::optional<bool> plated;        ///< of a lug: soldered into a plated hole with a land
     std::optional<Length> maskMargin;  ///< of the opening, per side
     std::optional<bool> tented;        ///< mask over the land on the top side
     std::optional<bool> paste;
@@ -77,8 +77,8 @@ struct FabProfile {
     Length wander = Length::fromMm(0.025);        ///< of a hole's place, standard deviation in each axis
     Length passes = Length::fromMm(0.05);         ///< shift between plated and bare holes, the same
     double aspect = 8;                            ///< most board thickness to bit
-    std::vector<Length> mills = {Length::fromMm(0.8), Length::fromMm(1.0), Length::fromMm(1.2), Length::fromMm(1.6),
-                                 Length::fromMm(2.0), Length::fromMm(2.4)};
+    std::vector<Length> mills = {Length::fromMm(0.8), Length::fromMm(1.0), Length::fromMm(1.2),
+                                 Length::fromMm(1.6), Length::fromMm(2.0), Length::fromMm(2.4)};
     UnknownFields unknown;
     friend bool operator==(const FabProfile&, const FabProfile&) = default;
 };

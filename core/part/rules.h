@@ -63,9 +63,9 @@ struct Rules {
     VoltageStandard standard = VoltageStandard::Ipc2221;
     Insulating iec;
     FabProfile fab;
-    bool fewestDrills = false;       ///< formations share a drill wherever each one's limits allow it
-    Length pinPlace;                 ///< how far a pin may stand off its place in the part, ± in each axis; 0: not known
-    double dropInWanted = 0.999;     ///< share of the parts
+    bool fewestDrills = false;    ///< formations share a drill wherever each one's limits allow it
+    Length pinPlace;              ///< how far a pin may stand off its place in the part, ± in each axis; 0: not known
+    double dropInWanted = 0.999;  ///< share of the parts
     UnknownFields unknown;
     friend bool operator==(const Rules&, const Rules&) = default;
 };

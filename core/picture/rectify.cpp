@@ -57,7 +57,8 @@ Result<Squared> madeSquare(const Picture& picture, const std::array<PixelPoint, 
     // Clicked the other way round, as in a view of the underside, the corners would turn the picture over: left and
     // right of both long sides are exchanged, which leaves every side its length.
     const bool over = cross(clicked[0], clicked[1], clicked[2]) < 0;
-    const std::array<std::size_t, 4> order = over ? std::array<std::size_t, 4>{1, 0, 3, 2} : std::array<std::size_t, 4>{0, 1, 2, 3};
+    const std::array<std::size_t, 4> order =
+        over ? std::array<std::size_t, 4>{1, 0, 3, 2} : std::array<std::size_t, 4>{0, 1, 2, 3};
     std::array<PixelPoint, 4> corners;
     for (std::size_t i = 0; i < 4; ++i) corners[i] = clicked[order[i]];
     const auto plane = homographyOf(width, height, corners);

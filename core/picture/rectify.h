@@ -28,9 +28,9 @@ struct Squared {
 };
 
 /// `corners` in the order in which they lie around the rectangle, `width` mm from the first to the second, `height`
-/// from the second to the third. Either way around it: the picture is never turned over. The result shows the rectangle's surroundings too, up to twice its size on each side
-/// as far as the picture shows them; nothing is drawn more finely than it was taken.
-/// Errors: as homographyOf; sizes that are none; more than the memory of a picture.
+/// from the second to the third. Either way around it: the picture is never turned over. The result shows the
+/// rectangle's surroundings too, up to twice its size on each side as far as the picture shows them; nothing is drawn
+/// more finely than it was taken. Errors: as homographyOf; sizes that are none; more than the memory of a picture.
 Result<Squared> madeSquare(const Picture& picture, const std::array<PixelPoint, 4>& corners, double width,
                            double height);
 

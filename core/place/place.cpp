@@ -194,7 +194,7 @@ void addPlaces(const Part& part, const Adjustment& adjustment, const ChainReadin
     for (const Face& face : part.faces) {
         const Feature& f = adjustment.features().at(face.id);
         const Expr at = face.axis == Axis::Along ? f.x - dx : face.axis == Axis::Across ? f.y - dy : *f.z;
-        footprint.faces.push_back({face.id, face.name, face.axis, Length::fromMm(at.value()), doubtOf(adjustment, at)});
+        footprint.faces.push_back({face.id, face.name, face.axis, Length::fromMm(at.value()), doubtOf(adjustment, at), face.kind});
         footprint.chains["at:" + face.id] = placer.chain(at, face.name, false);
     }
     for (const Parameter& p : adjustment.model().parameters())

@@ -6,6 +6,7 @@
 #include "core/clear/shapes.h"
 #include "core/measure/contacts.h"
 #include "core/part/names.h"
+#include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
@@ -27,13 +28,11 @@ Json doubtOf(const PlaceDoubt& d) {
 Json holeOf(const Pad& p) {
     if (p.hole <= Length()) return nullptr;
     if (p.slotLength <= Length()) return {{"shape", "round"}, {"width", p.hole.mm()}, {"height", p.hole.mm()}};
-    return {{"shape", "slot"},
-            {"width", p.slotLength.mm()},
-            {"height", p.hole.mm()},
-            {"rotation", p.slotTurn.degrees()}};
+    return {
+        {"shape", "slot"}, {"width", p.slotLength.mm()}, {"height", p.hole.mm()}, {"rotation", p.slotTurn.degrees()}};
 }
 
-Json landOf(const Pad& p, const Land& land) {
+Json landOf(const Part& part, const Pad& p, const Land& land) {
     Json j = {{"shape", nameOf(land.shape)}, {"width", land.width.mm()}, {"height", land.length.mm()}};
     if (land.turn != Angle()) j["rotation"] = land.turn.degrees();
     if (land.at != p.at) j["offset"] = {(land.at.x - p.at.x).mm(), (land.at.y - p.at.y).mm()};
@@ -42,6 +41,11 @@ Json landOf(const Pad& p, const Land& land) {
         if (other->there() && *other != land) j[name] = {{"width", other->width.mm()}, {"height", other->length.mm()}};
     if (p.layers != PadLayers::Through) j["layer"] = nameOf(p.layers);
     if (p.overridden) j["overridden"] = true;
+    if (p.layers == PadLayers::Through) {
+        const PlaneAdvice advice = planeAdvice(part.rules, p);
+        j["plane"] = {
+            {"clearance", advice.clearance.mm()}, {"spokes", advice.spokes}, {"spokeWidth", advice.spokeWidth.mm()}};
+    }
     return j;
 }
 
@@ -56,7 +60,9 @@ Json roomJson(const Part& part, const Footprint& f) {
                        {"now", r.now.mm()},
                        {"least", r.least.mm()},
                        {"leastBy", r.leastBy},
-                       {"most", none ? Json(nullptr) : r.most < mostLand() ? Json(r.most.mm()) : Json("not limited")},
+                       {"most", none                  ? Json(nullptr)
+                                : r.most < mostLand() ? Json(r.most.mm())
+                                                      : Json("not limited")},
                        {"mostBy", r.mostBy},
                        {"about", about},
                        {"best", r.best > Length() ? Json(r.best.mm()) : Json(nullptr)}});
@@ -66,8 +72,10 @@ Json roomJson(const Part& part, const Footprint& f) {
 
 Json shareJson(const DropInShare& s) {
     if (!s.known) return {{"share", nullptr}, {"why", s.why}};
-    return {{"trials", s.trials}, {"in", s.in},
-            {"share", s.share},   {"interval", {s.low, s.high}},
+    return {{"trials", s.trials},
+            {"in", s.in},
+            {"share", s.share},
+            {"interval", {s.low, s.high}},
             {"spreadKnown", s.spreadKnown}};
 }
 
@@ -86,9 +94,11 @@ Json dropInJson(const Part& part, const DropInReport& r) {
     j["costs"] = costs;
     Json holes = Json::array();
     for (const LeastHole& h : r.holes)
-        holes.push_back({{"holes", h.about.empty()                              ? "all plated, by one step"
-                                   : formationById(part, h.about) != nullptr ? "of " + featureWords(part, formationById(part, h.about)->pins.front()) + " and its formation"
-                                                                             : "of " + featureWords(part, h.about)},
+        holes.push_back({{"holes", h.about.empty() ? "all plated, by one step"
+                                   : formationById(part, h.about) != nullptr
+                                       ? "of " + featureWords(part, formationById(part, h.about)->pins.front()) +
+                                             " and its formation"
+                                       : "of " + featureWords(part, h.about)},
                          {"now", h.now.mm()},
                          {"least", h.least > Length() ? Json(h.least.mm()) : Json(nullptr)}});
     j["leastHoles"] = holes;
@@ -142,7 +152,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                         {"rotation", 0},
                         {"plated", p.layers == PadLayers::Through},
                         {"hole", holeOf(p)},
-                        {"land", landOf(p, shownLand(p))},
+                        {"land", landOf(part, p, shownLand(p))},
                         {"doubt", doubtOf(p.doubt)},
                         {"firm", p.firm}});
     Json holes = Json::array();
@@ -237,9 +247,14 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
     }
     Json pairs = Json::array();
     for (const VoltagePair& v : f.voltages) {
-        Json j = {{"a", featureWords(part, v.a)}, {"b", featureWords(part, v.b)}, {"gap", v.gap.mm()},
-                  {"way", v.way.mm()}, {"aroundCuts", !v.path.empty()},
-                  {"peak", v.peak.volts()},       {"rms", v.rms.volts()},         {"needed", v.needed.mm()}};
+        Json j = {{"a", featureWords(part, v.a)},
+                  {"b", featureWords(part, v.b)},
+                  {"gap", v.gap.mm()},
+                  {"way", v.way.mm()},
+                  {"aroundCuts", !v.path.empty()},
+                  {"peak", v.peak.volts()},
+                  {"rms", v.rms.volts()},
+                  {"needed", v.needed.mm()}};
         if (v.clearance) j["clearance"] = v.clearance->mm();
         if (v.creepage) j["creepage"] = v.creepage->mm();
         if (v.clearance) j["impulse"] = v.impulse.volts();
@@ -260,11 +275,25 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                         {"radius", c.radius.mm()},
                         {"width", c.width.mm()}});
     }
-    Json out = {{"part", part.name},        {"units", "mm"},    {"pads", pads},       {"bareHoles", holes},
-                {"parameters", parameters}, {"asRead", asRead}, {"body", body},       {"readings", readings},
-                {"next", f.next.words},     {"gauges", gauges}, {"loose", loose},     {"marks", marks},
-                {"faces", faces},           {"slips", slips},   {"spreads", spreads}, {"complaints", complaints},
-                {"voltage", voltage},       {"cutOuts", cuts},  {"room", roomJson(part, f)}};
+    Json out = {{"part", part.name},
+                {"units", "mm"},
+                {"pads", pads},
+                {"bareHoles", holes},
+                {"parameters", parameters},
+                {"asRead", asRead},
+                {"body", body},
+                {"readings", readings},
+                {"next", f.next.words},
+                {"gauges", gauges},
+                {"loose", loose},
+                {"marks", marks},
+                {"faces", faces},
+                {"slips", slips},
+                {"spreads", spreads},
+                {"complaints", complaints},
+                {"voltage", voltage},
+                {"cutOuts", cuts},
+                {"room", roomJson(part, f)}};
     out["dropIn"] = report == nullptr ? shareJson(f.dropIn) : dropInJson(part, *report);
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }

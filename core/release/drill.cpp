@@ -39,7 +39,8 @@ std::string drill(const Part& part, const Footprint& footprint, Plating plating)
         const auto at = [](Point p) { return fmt::format("X{:.4f}Y{:.4f}", p.x.mm() + 0.0, p.y.mm() + 0.0); };
         // A slot is a canned one: from the middle of one rounded end to that of the other (XNC, G85).
         for (const RoundedPolygon& shape : places)
-            text += at(shape.corners.front()) + (shape.corners.size() > 1 ? "G85" + at(shape.corners.back()) : "") + "\n";
+            text +=
+                at(shape.corners.front()) + (shape.corners.size() > 1 ? "G85" + at(shape.corners.back()) : "") + "\n";
     }
     return text + "M30\n";
 }

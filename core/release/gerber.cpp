@@ -153,7 +153,8 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
             for (const Pad& p : copperPads(footprint)) {
                 const Land& land = layer == BoardLayer::TopCopper ? p.top : p.bottom;
                 const bool surface = p.layers != PadLayers::Through;
-                if (land.there()) drawLand(image, land, surface ? "SMDPad,CuDef" : "ComponentPad", p.number, designator);
+                if (land.there())
+                    drawLand(image, land, surface ? "SMDPad,CuDef" : "ComponentPad", p.number, designator);
             }
             if (!footprint.pads.empty()) image.endPin();
             if (layer == BoardLayer::TopCopper)

@@ -102,8 +102,8 @@ std::string coordinateTable(const Part& part, const Footprint& f) {
         text += fmt::format("{},plated,{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y), mm(p.doubt.x),
                             mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width), nameOf(shownLand(p).shape));
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},{},{},{},{},{},{},,\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x), mm(h.at.y), mm(h.doubt.x),
-                            mm(h.doubt.y), mm(h.size));
+        text += fmt::format("{},{},{},{},{},{},{},,\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
+                            mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size));
     (void)part;
     return text;
 }

@@ -24,8 +24,8 @@ FabProfile fine() {
     p.wander = Length::fromMm(0.015);
     p.passes = Length::fromMm(0.03);
     p.aspect = 10;
-    p.mills = {Length::fromMm(0.6), Length::fromMm(0.8), Length::fromMm(1.0), Length::fromMm(1.2), Length::fromMm(1.5),
-               Length::fromMm(1.6), Length::fromMm(2.0), Length::fromMm(2.4)};
+    p.mills = {Length::fromMm(0.6), Length::fromMm(0.8), Length::fromMm(1.0), Length::fromMm(1.2),
+               Length::fromMm(1.5), Length::fromMm(1.6), Length::fromMm(2.0), Length::fromMm(2.4)};
     return p;
 }
 

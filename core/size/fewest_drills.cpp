@@ -34,8 +34,13 @@ void shareDrills(const Rules& rules, std::vector<LeadFit>& leads) {
             if (by > Length()) {
                 r.lead->holeChain.push_back(
                     {"drill shared with other pins", "+ {}", {by}, size, ChainStep::Link::Rule, "fewestDrills", 0});
-                r.lead->landChain.push_back(
-                    {"drill shared with other pins", "+ {}", {by}, r.lead->land + by, ChainStep::Link::Rule, "fewestDrills", 0});
+                r.lead->landChain.push_back({"drill shared with other pins",
+                                             "+ {}",
+                                             {by},
+                                             r.lead->land + by,
+                                             ChainStep::Link::Rule,
+                                             "fewestDrills",
+                                             0});
             }
             r.lead->hole += by;
             r.lead->holeLargest += by;

@@ -9,8 +9,8 @@
 #include "core/measure/chain_readings.h"
 #include "core/part/names.h"
 #include "core/part/slots.h"
-#include "core/size/pad_rules.h"
 #include "core/size/drill_lists.h"
+#include "core/size/pad_rules.h"
 
 namespace punch {
 namespace {
@@ -70,8 +70,7 @@ void fitSlot(const Rules& rules, LeadFit& fit) {
     fit.leastHole = thick + spare;
     fit.holeLargest = fit.hole + rules.platedTolerance;
     fit.slotLength = max(slotLengthFor(wide, thick, spare, fit.hole), fit.hole);
-    fit.holeChain.push_back(
-        rule("slot width, blade thickness", "+ {}", {spare}, fit.leastHole, "level"));
+    fit.holeChain.push_back(rule("slot width, blade thickness", "+ {}", {spare}, fit.leastHole, "level"));
     fit.holeChain.push_back(rule("mill bit, next up", fit.beyondList ? "none wide enough" : "less {} of plating",
                                  {rules.fab.plating}, fit.hole, "fab"));
     fit.holeChain.push_back(
@@ -135,7 +134,9 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
     Chain& chain = fit.holeChain;
     const LeadShape shape = shapeOf(part, formation).lead;
     const bool corners = shape != LeadShape::Round && shape != LeadShape::Oval;
-    chain.push_back({corners ? "lead over its corners" : shape == LeadShape::Oval ? "lead, longer side" : "lead diameter",
+    chain.push_back({corners                    ? "lead over its corners"
+                     : shape == LeadShape::Oval ? "lead, longer side"
+                                                : "lead diameter",
                      fit.sized ? "± {}" : "not measured",
                      {fit.acrossDoubt},
                      fit.across,

@@ -133,6 +133,14 @@ Length ringOf(const Rules& rules, const Pad& pad) {
     return least - fabricationAllowance(rules.level) / 2;
 }
 
+PlaneAdvice planeAdvice(const Rules& rules, const Pad& pad) {
+    PlaneAdvice a;
+    const Land& land = pad.inner.there() ? pad.inner : shownLand(pad);
+    a.clearance = max(land.width, land.length) + 2.0 * rules.fab.copperToEdge;
+    a.spokeWidth = 0.6 * min(land.width, land.length) / a.spokes;
+    return a;
+}
+
 Length leastRingOf(const Rules& rules) { return max(leastRing(), rules.fab.leastRing); }
 
 Pad withLand(Pad pad, Length size, bool across) {

@@ -23,6 +23,14 @@ Length ringOf(const Rules& rules, const Pad& pad);
 /// IPC-2221's least ring, or the fab profile's where that is more.
 Length leastRingOf(const Rules& rules);
 
+/// What is recommended where a pad meets a plane on an inner layer.
+struct PlaneAdvice {
+    Length clearance;  ///< diameter kept free of the plane: over the land, by the profile's copper to edge on each side
+    int spokes = 4;
+    Length spokeWidth;  ///< 60 % of the land's width over all spokes (IPC-2221, 9.1.3)
+};
+PlaneAdvice planeAdvice(const Rules& rules, const Pad& pad);
+
 /// May the land's length differ from its width?
 bool mayBeLonger(LandShape shape);
 

@@ -136,12 +136,10 @@ Gauge positions(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge leadInHole(const Footprint& f) {
+Gauge leadInHole(const Part& part, const Footprint& f) {
     Gauge g = named("lead-in-hole", "Lead in hole");
     const Pad* worst = nullptr;
-    const auto spareOf = [&](const Pad& p) {
-        return spareRoom(f.leads[p.formation], p.hole, p.slotLength, true);
-    };
+    const auto spareOf = [&](const Pad& p) { return spareRoom(f.leads[p.formation], p.hole, p.slotLength, true); };
     const auto margin = [&](const Pad& p) { return spareOf(p) - f.leads[p.formation].allowance; };
     for (const Pad& p : f.pads) {
         if (p.layers != PadLayers::Through) continue;
@@ -157,6 +155,20 @@ Gauge leadInHole(const Footprint& f) {
     // The hole is the next drill up from its rule, so that meeting the rule is no narrow escape.
     g.state = atLeast(holeSpare(f, *worst).mm(), spare.mm(), lead.allowance.mm(), true);
     if (spare < Length()) g.state = GaugeState::NoGo;
+    // What the board maker cannot drill is no-go, whatever the lead says.
+    const FabProfile& fab = part.rules.fab;
+    for (const Pad& p : f.pads) {
+        if (p.layers != PadLayers::Through) continue;
+        const Length bit = p.hole + fab.plating;
+        const Length least = p.slotLength > Length() ? fab.leastSlot : fab.leastDrill;
+        const bool deep = part.rules.boardThickness > fab.aspect * bit;
+        if (bit >= least && !deep) continue;
+        setLengths(g, bit, deep ? part.rules.boardThickness / fab.aspect : least);
+        g.words = deep ? "bit of {} too thin for the board" : "bit of {}, least {} {u}";
+        g.about = {p.id};
+        g.state = GaugeState::NoGo;
+        return g;
+    }
     if (lead.beyondList) {
         g.words = lead.slotLength > Length() ? "no mill bit is wide enough" : "no drill is large enough";
         g.state = GaugeState::Watch;
@@ -177,11 +189,11 @@ Gauge ring(const Part& part, const Footprint& f) {
         if (worst == nullptr || ringOf(part.rules, p) < ringOf(part.rules, *worst)) worst = &p;
     }
     if (worst == nullptr) return unknown(g, f.pads.empty() ? "no pads" : "no holes");
-    const bool byRule = part.rules.land == LandRule::Ipc2221 &&
-                        !overrideFor(part, worst->id, worst->formation < part.formations.size()
-                                                          ? part.formations[worst->formation].id
-                                                          : std::string())
-                             .land;
+    const bool byRule =
+        part.rules.land == LandRule::Ipc2221 &&
+        !overrideFor(part, worst->id,
+                     worst->formation < part.formations.size() ? part.formations[worst->formation].id : std::string())
+             .land;
     setLengths(g, ringOf(part.rules, *worst), leastRingOf(part.rules));
     g.words = "{} of {} {u}";
     g.about = {worst->id};
@@ -235,13 +247,18 @@ Gauge copperToCopper(const Part& part, const Footprint& f) {
     if (const auto hole = nearestCopperToCut(f); hole && holesPlaced(f)) {
         Gauge toHole = distanceGauge(g, f, *hole, part.rules.fab.copperToEdge);
         if (toHole.state != GaugeState::Go) {
-            toHole.words += f.bareHole(hole->b) != nullptr ? " to a bare hole" : " to a cut-out";
+            const bool edge =
+                std::any_of(f.faces.begin(), f.faces.end(), [&](const FaceLine& l) { return l.id == hole->b; });
+            toHole.words += f.bareHole(hole->b) != nullptr ? " to a bare hole"
+                            : edge                         ? " to the edge"
+                                                           : " to a cut-out";
             return toHole;
         }
     }
     const auto nearest = nearestCopper(copperPads(f));
     // A mask web that breaks takes it over too.
-    if (const auto web = nearestOpenings(copperPads(f)); web && web->gap < part.rules.fab.leastMaskWeb - Length::fromNm(1)) {
+    if (const auto web = nearestOpenings(copperPads(f));
+        web && web->gap < part.rules.fab.leastMaskWeb - Length::fromNm(1)) {
         const Gauge copper = nearest ? distanceGauge(g, f, *nearest, part.rules.fab.leastGap) : g;
         if (copper.state != GaugeState::NoGo) {
             Gauge toWeb = distanceGauge(g, f, *web, part.rules.fab.leastMaskWeb);
@@ -313,11 +330,18 @@ Gauge leadPastBoard(const Part& part, const Footprint& f) {
     if (f.leads.empty()) return unknown(g, "no pads");
     std::optional<PastBoard> worst;
     const auto spare = [](const PastBoard& p) { return min(p.mean - leastPastBoard(), mostPastBoard() - p.mean); };
-    for (const LeadFit& lead : f.leads) {
+    for (std::size_t i = 0; i < f.leads.size(); ++i) {
+        const LeadFit& lead = f.leads[i];
+        // Leads on surface lands do not go through.
+        const bool through = std::any_of(f.pads.begin(), f.pads.end(), [&](const Pad& p) {
+            return p.formation == i && p.layers == PadLayers::Through;
+        });
+        if (!through) continue;
         const PastBoard past = pastBoard(part, lead);
         if (!past.firm) return unknown(g, "not measured");
         if (!worst || spare(past) < spare(*worst)) worst = past;
     }
+    if (!worst) return unknown(g, "no holes");
     g.value = worst->mean.mm();
     g.limit = leastPastBoard().mm();
     g.upper = mostPastBoard().mm();
@@ -368,17 +392,9 @@ void setDropInGauge(const Part& part, Footprint& f) {
 }
 
 void addGauges(const Part& part, const Adjustment& adjustment, Footprint& f) {
-    f.gauges = {readings(part, adjustment),
-                positions(part, f),
-                leadInHole(f),
-                ring(part, f),
-                holeToHole(part, f),
-                copperToCopper(part, f),
-                voltage(part, f),
-                silkscreen(f),
-                courtyard(part, f),
-                leadPastBoard(part, f),
-                dropInGauge(part, f)};
+    f.gauges = {readings(part, adjustment), positions(part, f),      leadInHole(part, f), ring(part, f),
+                holeToHole(part, f),        copperToCopper(part, f), voltage(part, f),    silkscreen(f),
+                courtyard(part, f),         leadPastBoard(part, f),  dropInGauge(part, f)};
 }
 
 GaugeState worstState(const std::vector<Gauge>& gauges) {

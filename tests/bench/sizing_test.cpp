@@ -1,6 +1,8 @@
 // Size through the window: lands by override and by their room, slots between potentials, drop-in beside the sheet.
 
 #include "app/side/size_side.h"
+#include "app/stations/size_station.h"
+#include "core/clear/shapes.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {
@@ -119,7 +121,8 @@ TEST_F(SizingTest, DropInIsTriedInFullBesideTheWindowAndSaysWhatCostsMost) {
     ASSERT_TRUE(side->work().report().has_value());
     EXPECT_EQ(side->work().report()->share.trials, 3000);
     EXPECT_EQ(footprint().dropIn.trials, 3000) << "the gauge has the finer share too";
-    EXPECT_TRUE(find<QLabel>("dropInShare")->text().contains('%') || find<QLabel>("dropInShare")->text().contains("all"));
+    EXPECT_TRUE(find<QLabel>("dropInShare")->text().contains('%') ||
+                find<QLabel>("dropInShare")->text().contains("all"));
     EXPECT_TRUE(find<QLabel>("dropInWords")->text().contains("Costs most"));
     // The hole that would do is taken by a click.
     auto* take = find<QPushButton>("takeHole");
@@ -145,6 +148,103 @@ TEST_F(SizingTest, AFabProfileIsChosenChangedAndKeptWithTheLibrary) {
     find<QPushButton>("keepFab")->click();
     EXPECT_TRUE(QFile::exists(folder.filePath("fab-profiles.json")));
     EXPECT_EQ(find<QComboBox>("fabProfile")->currentText(), "Barn, coarse");
+}
+
+TEST_F(SizingTest, NonsenseInEveryFieldIsNamedAndChangesNothing) {
+    open("HT-RM2");
+    for (const char* more : {"moreLand", "moreFab"}) find<QPushButton>(more)->setChecked(true);
+    const Part before = part();
+    auto* column = find<QLineEdit>("cutFrom")->parentWidget();
+    int fields = 0;
+    for (QLineEdit* edit : column->findChildren<QLineEdit*>()) {
+        const QString name = edit->objectName();
+        // Free text takes anything.
+        if (name.isEmpty() || !edit->isEnabled() || name == "potentialName" || name == "potentialSource" ||
+            name == "landReason")
+            continue;
+        for (const char* nonsense : {"quark", "-7", "1e400 mm", "()", "0x"}) {
+            // Offsets, turns and depths below the sea may be negative.
+            const bool sign = name.startsWith("landOffset") || name == "landTurn" || name == "iecAltitude";
+            if (sign && QByteArray(nonsense) == "-7") continue;
+            edit->setFocus();
+            edit->selectAll();
+            QTest::keyClicks(edit, nonsense);
+            QTest::keyClick(edit, Qt::Key_Return);
+            EXPECT_EQ(part(), before) << name.toStdString() << " " << nonsense;
+            if (!(part() == before)) window->document().apply("back", before);
+        }
+        ++fields;
+    }
+    EXPECT_GE(fields, 25);
+}
+
+TEST_F(SizingTest, DistancesFollowTheUnitAndManyPairsBecomeAList) {
+    open("HT-RM2");
+    auto* table = find<QTableWidget>("apartTable");
+    EXPECT_EQ(table->item(0, 0)->text(), "7.96");
+    window->view().setUnit(Unit::Mil);
+    EXPECT_NEAR(table->item(0, 0)->text().toDouble(), 7.964 / 0.0254, 0.6);
+    window->view().setUnit(Unit::Mm);
+    // Two rows of twelve against each other: the tightest pairs first, one a line.
+    Part many = *newPart({FormationKind::TwoRows, {12, 12}, {}, false, false, "", Axis::Along});
+    for (const auto& [name, value] : {std::pair{"pitch", "2.54"},
+                                      {"rowGap", "7.62"},
+                                      {"lead.width", "0.6"},
+                                      {"lead.thickness", "0.6"},
+                                      {"rowShift", "0"}})
+        many.given[name] = {value, Unit::Mm};
+    const auto& pins = many.formations[0].pins;
+    many.potentials = {{"a", PotentialKind::Dc, Voltage::fromVolts(48), "", {pins.begin(), pins.begin() + 12}, {}},
+                       {"b", PotentialKind::Dc, Voltage::fromVolts(0), "", {pins.begin() + 12, pins.end()}, {}}};
+    window->document().apply("many", many);
+    EXPECT_EQ(table->columnCount(), 3);
+    EXPECT_EQ(table->rowCount(), 30);
+    const VoltagePair& worst = footprint().voltages.front();
+    EXPECT_NEAR(table->item(0, 1)->text().toDouble(), worst.gap.mm(), 0.006);
+    table->setCurrentCell(4, 1);
+    EXPECT_EQ(window->view().pairA(), footprint().voltages[4].a);
+    EXPECT_TRUE(find<QLabel>("apartChain")->text().contains("IPC-2221B"));
+}
+
+TEST_F(SizingTest, ASlotIsPutBetweenWhatIsPointedAt) {
+    open("HT-RM2");
+    window->view().choose("p8", "p11");
+    find<SizeStation>("sizeStation")->putSlotHere();
+    ASSERT_EQ(part().cutOuts.size(), 1u) << message().toStdString();
+    // Between pins of one potential there is nothing to mend, and that is said.
+    window->view().choose("p1", "p2");
+    find<SizeStation>("sizeStation")->putSlotHere();
+    EXPECT_EQ(part().cutOuts.size(), 1u);
+    EXPECT_TRUE(message().contains("no different potentials")) << message().toStdString();
+    // It goes by its link.
+    for (QPushButton* button : window->findChildren<QPushButton*>())
+        if (button->accessibleName() == "Drop slot") {
+            button->click();
+            break;
+        }
+    EXPECT_TRUE(part().cutOuts.empty());
+}
+
+TEST_F(SizingTest, ALugIsSolderedInByATickAndItsSectionIsCutBothWays) {
+    open("HT-SEL6");
+    Part plain = part();
+    plain.overrides.clear();
+    window->document().apply("plain", plain);
+    window->view().choose("lug27", {});
+    EXPECT_FALSE(footprint().bareHole("lug27")->plated);
+    find<QPushButton>("moreLand")->setChecked(true);
+    find<QCheckBox>("landSlot")->click();
+    find<QCheckBox>("landPlated")->click();
+    const BareHole& lug = *footprint().bareHole("lug27");
+    EXPECT_TRUE(lug.plated);
+    EXPECT_GT(lug.slotLength, lug.size);
+    EXPECT_GT(lug.land.width, lug.slotLength);
+    // Its copper is copper: it stands in the plated drill file and among the lands.
+    EXPECT_EQ(copperPads(footprint()).size(), footprint().pads.size() + 1);
+    find<QPushButton>("sideSection")->click();
+    EXPECT_FALSE(window->grab().isNull());
+    key(Qt::Key_Backspace, Qt::ControlModifier);
+    EXPECT_TRUE(part().overrides.empty());
 }
 
 }  // namespace

@@ -50,7 +50,8 @@ TEST(Creepage, OneSlotAcrossTheWayIsGoneAroundOnItsRoundedEnd) {
     const double arc = 2 * std::numbers::pi - 2 * down - 2 * t.angle;
     const double expected = 2 * t.length + r * arc;
     const double lands = 0.5;  // of radius each: the tangents start that much later
-    EXPECT_NEAR(way({slot(0, -5, 0, 2, 1.6)}, disc(-3, 0, 2 * lands), disc(3, 0, 2 * lands)), expected - 2 * lands, 1e-6);
+    EXPECT_NEAR(way({slot(0, -5, 0, 2, 1.6)}, disc(-3, 0, 2 * lands), disc(3, 0, 2 * lands)), expected - 2 * lands,
+                1e-6);
 }
 
 TEST(Creepage, TwoSlotsInTheWayAddUp) {
@@ -83,14 +84,17 @@ TEST(Creepage, ARingOfSlotsHasNoWayOut) {
 }
 
 TEST(Creepage, ASharpWindowIsGoneAroundOnItsCorners) {
-    // A rectangle 4 x 6 without rounding between two small lands at 5 to the left and right of its middle, 2 below its top.
-    const RoundedPolygon window = RoundedPolygon::rectangle(Rect::around(at(0, -1), Length::fromMm(4), Length::fromMm(6)));
+    // A rectangle 4 x 6 without rounding between two small lands at 5 to the left and right of its middle, 2 below its
+    // top.
+    const RoundedPolygon window =
+        RoundedPolygon::rectangle(Rect::around(at(0, -1), Length::fromMm(4), Length::fromMm(6)));
     EXPECT_NEAR(way({window}, disc(-5, 0, 0.2), disc(5, 0, 0.2)), 2 * (std::hypot(3.0, 2.0) - 0.1) + 4, 1e-5);
 }
 
 TEST(Creepage, LeavesASquareLandAtACornerOrSquareToItsSide) {
     // A wide land below a slot's end: the way starts square to its side, touching the end.
-    const RoundedPolygon wide = RoundedPolygon::rectangle(Rect::around(at(0, -4), Length::fromMm(10), Length::fromMm(2)));
+    const RoundedPolygon wide =
+        RoundedPolygon::rectangle(Rect::around(at(0, -4), Length::fromMm(10), Length::fromMm(2)));
     // Slot along x from -20 to 1 at y = 0: the way up passes its end at x = 1 + 0.5, straight from the side y = -3.
     const double up = way({slot(-20, 0, 1, 0, 1)}, wide, disc(-1, 3, 1));
     const Tangent t = tangent(std::hypot(2.0, 3.0), 0.5);
@@ -139,11 +143,13 @@ double visibilityGraph(const std::vector<RoundedPolygon>& cuts, V a, V b) {
     for (std::size_t k = 0; k < polygons.size(); ++k)
         for (const V& v : polygons[k]) {
             bool covered = false;
-            for (std::size_t o = 0; o < polygons.size(); ++o) covered = covered || (o != k && insideConvex(polygons[o], v));
+            for (std::size_t o = 0; o < polygons.size(); ++o)
+                covered = covered || (o != k && insideConvex(polygons[o], v));
             if (!covered) nodes.push_back(v);
         }
     std::vector<double> best(nodes.size(), 1e9);
-    std::priority_queue<std::pair<double, std::size_t>, std::vector<std::pair<double, std::size_t>>, std::greater<>> queue;
+    std::priority_queue<std::pair<double, std::size_t>, std::vector<std::pair<double, std::size_t>>, std::greater<>>
+        queue;
     best[0] = 0;
     queue.emplace(0, 0);
     while (!queue.empty()) {
@@ -173,7 +179,8 @@ TEST(Creepage, AgreesWithAVisibilityGraphOverChords) {
         std::vector<RoundedPolygon> cuts;
         const int n = 1 + scene % 4;
         while (static_cast<int>(cuts.size()) < n) {
-            const RoundedPolygon cut = slot(place(random) / 2, place(random), place(random) / 2, place(random), width(random));
+            const RoundedPolygon cut =
+                slot(place(random) / 2, place(random), place(random) / 2, place(random), width(random));
             if (gap(cut, disc(-8, 0, 1.5)) > Length() && gap(cut, disc(8, 0, 1.5)) > Length()) cuts.push_back(cut);
         }
         const double graph = visibilityGraph(cuts, {-8, 0}, {8, 0});
@@ -187,8 +194,7 @@ TEST(Creepage, AgreesWithAVisibilityGraphOverChords) {
         for (std::size_t i = 1; i < w->path.size(); ++i) drawn += distance(w->path[i - 1], w->path[i]).mm();
         EXPECT_NEAR(drawn, w->length.mm(), 5e-3);
         for (const Point& p : w->path)
-            for (const RoundedPolygon& cut : cuts)
-                EXPECT_GT(gap(cut, RoundedPolygon::disc(p, Length())).mm(), -1e-5);
+            for (const RoundedPolygon& cut : cuts) EXPECT_GT(gap(cut, RoundedPolygon::disc(p, Length())).mm(), -1e-5);
     }
     EXPECT_GE(bent, 8);
 }
@@ -197,8 +203,10 @@ TEST(Creepage, NeverShorterThanTheGapAndNeverLongerForLess) {
     std::mt19937 random(99);
     std::uniform_real_distribution<double> place(-5, 5);
     for (int i = 0; i < 300; ++i) {
-        const RoundedPolygon a = slotShape(at(-8, place(random)), Length::fromMm(1), Length::fromMm(2.5), Angle::fromDegrees(place(random) * 30));
-        const RoundedPolygon b = RoundedPolygon::rectangle(Rect::around(at(8, place(random)), Length::fromMm(2), Length::fromMm(3)));
+        const RoundedPolygon a = slotShape(at(-8, place(random)), Length::fromMm(1), Length::fromMm(2.5),
+                                           Angle::fromDegrees(place(random) * 30));
+        const RoundedPolygon b =
+            RoundedPolygon::rectangle(Rect::around(at(8, place(random)), Length::fromMm(2), Length::fromMm(3)));
         std::vector<RoundedPolygon> cuts;
         double before = 0;
         for (int k = 0; k < 4; ++k) {

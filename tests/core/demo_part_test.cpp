@@ -131,8 +131,9 @@ TEST_F(DemoPart, TheJsonHasItsPromisedFields) {
     EXPECT_EQ(json["units"], "mm");
     for (const char* name : {"pitch", "lead.width", "lead.thickness", "hole", "land"})
         EXPECT_FALSE(parameter(name).is_null()) << name;
-    const char* names[] = {"readings",         "positions", "lead-in-hole", "ring",      "hole-to-hole",
-                           "copper-to-copper", "voltage",   "silkscreen",   "courtyard", "lead-past-board", "drop-in"};
+    const char* names[] = {"readings",     "positions",        "lead-in-hole", "ring",
+                           "hole-to-hole", "copper-to-copper", "voltage",      "silkscreen",
+                           "courtyard",    "lead-past-board",  "drop-in"};
     ASSERT_EQ(json["gauges"].size(), 11u);
     for (std::size_t i = 0; i < 11; ++i) {
         EXPECT_EQ(json["gauges"][i]["name"], names[i]);

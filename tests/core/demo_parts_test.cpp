@@ -2,10 +2,10 @@
 
 #include <gtest/gtest.h>
 
-#include "core/base/atomic_file.h"
-#include "core/verdicts/gauges.h"
 #include "core/advise/ways_out.h"
+#include "core/base/atomic_file.h"
 #include "core/size/hole_fit.h"
+#include "core/verdicts/gauges.h"
 #include "tests/support/parts.h"
 
 namespace punch {

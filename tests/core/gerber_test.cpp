@@ -141,5 +141,80 @@ TEST_F(Release, LooseAndNoGoAreSaidBeforeRelease) {
     EXPECT_GE(releaseWarnings(part, derive(part)).size(), 2u);
 }
 
+TEST(ReleaseOfShapes, EveryLandSlotAndCutComesOutAsItIs) {
+    Part part = test::demoPart();
+    part.overrides["p1"].shape = LandShape::Octagon;
+    part.overrides["p2"].shape = LandShape::Oval;
+    part.overrides["p2"].land = 2.5_mm;
+    part.overrides["p2"].landLength = 3_mm;
+    part.overrides["p2"].turn = Angle();
+    part.overrides["p3"].shape = LandShape::Rectangle;
+    part.overrides["p3"].turn = Angle::fromDegrees(30);
+    part.overrides["p3"].tented = true;
+    part.overrides["p4"].layers = PadLayers::Top;
+    part.overrides["p2"].holeLength = 2.2_mm;
+    part.overrides["p2"].bottom = 2.8_mm;
+    CutOut cut;
+    cut.id = "cut1";
+    cut.from = {5_mm, Length::fromMm(-4)};
+    cut.to = {8_mm, Length::fromMm(-4)};
+    cut.width = 1_mm;
+    part.cutOuts = {cut};
+    const Footprint f = derive(part);
+    const ProofBoard board = proofBoard(f);
+    for (const BoardLayer layer : allBoardLayers()) {
+        const test::GerberImage image(gerber(part, f, board, layer));
+        EXPECT_TRUE(image.errors.empty()) << layerFileName(layer) << ": " << image.errors[0];
+    }
+    const std::string top = gerber(part, f, board, BoardLayer::TopCopper);
+    EXPECT_NE(top.find("O,2.500000X3.000000"), std::string::npos) << "an upright oval has an aperture";
+    EXPECT_NE(top.find("SMDPad,CuDef"), std::string::npos);
+    const auto count = [](const std::string& text, const std::string& what) {
+        int n = 0;
+        for (std::size_t at = text.find(what); at != std::string::npos; at = text.find(what, at + 1)) ++n;
+        return n;
+    };
+    EXPECT_EQ(count(top, "G36*"), 2) << "octagon and turned rectangle are regions";
+    const std::string bottom = gerber(part, f, board, BoardLayer::BottomCopper);
+    EXPECT_NE(bottom.find("O,2.800000X3.300000"), std::string::npos) << "larger on this side";
+    EXPECT_EQ(bottom.find("SMDPad"), std::string::npos) << "a surface land is on one side";
+    // The tented land has no opening above, and one below.
+    EXPECT_EQ(count(gerber(part, f, board, BoardLayer::TopMask), "G36*"), 1);
+    EXPECT_EQ(count(gerber(part, f, board, BoardLayer::BottomMask), "G36*"), 2);
+    // Paste on the surface land alone.
+    EXPECT_EQ(test::GerberImage(gerber(part, f, board, BoardLayer::TopPaste)).flashes.size(), 1u);
+    EXPECT_TRUE(test::GerberImage(gerber(part, f, board, BoardLayer::BottomPaste)).flashes.empty());
+    // The slot of p2 is one routed hole, from middle to middle of its ends: 2.2 less its width of 1.5.
+    const std::string holes = drill(part, f, Plating::Plated);
+    EXPECT_EQ(count(holes, "G85"), 1);
+    EXPECT_EQ(count(holes, "\nX"), 3) << "the surface land has none";
+    // The board's outline has the cut as a contour of its own.
+    const std::string outline = gerber(part, f, board, BoardLayer::Outline);
+    EXPECT_EQ(count(outline, "D02*"), 2);
+    pugi::xml_document svg;
+    EXPECT_TRUE(svg.load_string(sheetSvg(part, f).c_str()));
+    EXPECT_NE(coordinateTable(part, f).find("octagon"), std::string::npos);
+}
+
+TEST(FabLimits, WhatCannotBeDrilledIsNoGo) {
+    Part part = test::demoPart();
+    part.rules.fab.aspect = 1;
+    EXPECT_EQ(derive(part).gauge("lead-in-hole")->state, GaugeState::Go) << "a bit of 1.6 in a board of 1.6";
+    part.rules.boardThickness = 1.7_mm;
+    EXPECT_EQ(derive(part).gauge("lead-in-hole")->state, GaugeState::NoGo);
+    part = test::demoPart();
+    part.rules.fab.leastDrill = 2_mm;
+    EXPECT_EQ(derive(part).gauge("lead-in-hole")->words, "bit of {}, least {} {u}");
+    // A board edge through the copper, and one that is far enough.
+    part = withFace(test::demoPart(), FaceKind::BoardEdge, Axis::Across, false);
+    const std::string edge = part.faces.back().id;
+    part.given[edge + ".at"] = {"-1.4", Unit::Mm};
+    const Footprint near = derive(part);
+    EXPECT_EQ(near.gauge("copper-to-copper")->state, GaugeState::NoGo) << near.gauge("copper-to-copper")->words;
+    EXPECT_NE(near.gauge("copper-to-copper")->words.find("edge"), std::string::npos);
+    part.given[edge + ".at"] = {"-4", Unit::Mm};
+    EXPECT_NE(derive(part).gauge("copper-to-copper")->state, GaugeState::NoGo);
+}
+
 }  // namespace
 }  // namespace punch

@@ -28,7 +28,8 @@ Part facing(double apart) {
     part.formations[0].lead = LeadShape::Round;
     part.formations[0].ownPitch = true;
     part.given.clear();
-    for (const auto& [name, value] : {std::pair{"pitch", 2.54}, {"rearPitch", 5.08}, {"rowGap", apart}, {"rowShift", 1.27}, {"lead.width", 0.8}})
+    for (const auto& [name, value] :
+         {std::pair{"pitch", 2.54}, {"rearPitch", 5.08}, {"rowGap", apart}, {"rowShift", 1.27}, {"lead.width", 0.8}})
         part.given[name] = {fmt::format("{}", value), Unit::Mm};
     const auto& pins = part.formations[0].pins;
     part.overrides[kWholePart].shape = LandShape::Round;
@@ -113,11 +114,30 @@ TEST(WaysOut, EachEffectIsWhatThePartThenHas) {
         mendsFirst = mendsFirst && way.mends;
     }
     const auto has = [&](const char* words) {
-        return std::any_of(ways.begin(), ways.end(), [&](const WayOut& w) { return w.words.find(words) != std::string::npos; });
+        return std::any_of(ways.begin(), ways.end(),
+                           [&](const WayOut& w) { return w.words.find(words) != std::string::npos; });
     };
     EXPECT_TRUE(has("slot"));
     EXPECT_TRUE(has("coating"));
     EXPECT_TRUE(has("oval"));
+}
+
+TEST(WaysOut, BestPadsOfTheWholePartLeaveRoomForEachOther) {
+    // Two formations; the second could take all the room that the first takes before it.
+    Part part = *loadPart(test::sourceFolder() + "/demo/fennel-house/HT-RM2.punch");
+    part.rules.iec.insulation = Insulation::Basic;
+    const Footprint before = derive(part);
+    ASSERT_NE(before.gauge("voltage")->state, GaugeState::NoGo);
+    const auto best = withBestPads(part);
+    ASSERT_TRUE(best) << best.error().text();
+    const Footprint after = derive(*best);
+    for (const char* gauge : {"ring", "copper-to-copper", "voltage"})
+        EXPECT_NE(after.gauge(gauge)->state, GaugeState::NoGo) << gauge << after.gauge(gauge)->words;
+    for (const Formation& f : part.formations) {
+        const auto room = roomOfFormation(*best, after, f.id);
+        ASSERT_TRUE(room);
+        EXPECT_LT(room->most - room->now, mm(0.051));
+    }
 }
 
 TEST(FabProfiles, ThreeShipAndALibraryKeepsItsOwn) {

@@ -26,6 +26,7 @@ struct GerberImage {
     std::vector<Line> lines;
     std::vector<std::string> errors;
     std::set<std::string> pins;
+    int regions = 0;  // contours between G36 and G37
 
     explicit GerberImage(const std::string& text) { read(text); }
 
@@ -95,7 +96,16 @@ private:
             linear_ = true;
             return;
         }
+        if (c == "G36" || c == "G37") {
+            // A region's contours are closed, and nothing else happens between its two commands (4.10).
+            if ((c == "G36") == region_) return fail("regions do not nest");
+            if (region_ && open_) closeContour();
+            region_ = c == "G36";
+            open_ = false;
+            return;
+        }
         if (c == "M02") {
+            if (region_) fail("a region is not closed");
             ended_ = true;
             return;
         }
@@ -112,7 +122,17 @@ private:
         const double nx = std::stod(c.substr(1, y - 1)) / 1e6;
         const double ny = std::stod(c.substr(y + 1, d - y - 1)) / 1e6;
         const std::string op = c.substr(d);
-        if (op == "D02") {
+        if (region_ && op == "D02") {
+            if (open_) closeContour();
+            open_ = true;
+            startX_ = nx;
+            startY_ = ny;
+        } else if (region_ && op == "D01") {
+            if (!linear_) fail("no interpolation mode");
+            if (!open_) fail("a contour without a start");
+        } else if (region_) {
+            fail("a flash within a region");
+        } else if (op == "D02") {
             started_ = true;
         } else if (current_ == 0) {
             fail("an object without an aperture");
@@ -131,6 +151,13 @@ private:
         y_ = ny;
     }
 
+    void closeContour() {
+        ++regions;
+        if (std::abs(x_ - startX_) > 1e-9 || std::abs(y_ - startY_) > 1e-9) fail("a contour is not closed");
+    }
+
+    bool region_ = false, open_ = false;
+    double startX_ = 0, startY_ = 0;
     std::map<int, std::pair<std::string, std::string>> apertures_;
     std::string function_;
     bool format_ = false, unit_ = false, linear_ = false, polarity_ = false, ended_ = false, started_ = false;
