@@ -118,7 +118,7 @@ int check(const std::vector<std::string>& files, const Trials& trials) {
             std::string about;
             for (const std::string& id : g.about)
                 about += (about.empty() ? "   " : ", ") +
-                         (featureExists(*part, id) ? featureWords(*part, id) : "reading " + id);
+                         (readingById(*part, id) != nullptr ? "reading " + id : featureWords(*part, id));
             fmt::print("  {:<8} {:<18} {}{}\n", stateName(g.state), g.name, fill(g.words, g.of, Unit::Mm, 2), about);
             noGo |= g.state == GaugeState::NoGo;
             unknown |= g.state == GaugeState::Unknown;

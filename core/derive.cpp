@@ -45,7 +45,8 @@ void addParameters(const Part& part, const Adjustment& adjustment, Footprint& fo
         const std::string prefix = parameterPrefix(part, part.formations[i]);
         const LeadFit& lead = footprint.leads[i];
         // A round or square lead is as thick as it is wide.
-        if (part.formations[i].lead != LeadShape::Rectangular &&
+        const LeadShape shape = part.formations[i].lead;
+        if (shape != LeadShape::Rectangular && shape != LeadShape::Oval &&
             footprint.parameter(prefix + "lead.width") != nullptr) {
             ParameterValue thickness = *footprint.parameter(prefix + "lead.width");
             thickness.name = prefix + "lead.thickness";

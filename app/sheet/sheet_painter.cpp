@@ -247,6 +247,17 @@ void SheetPainter::spots() {
     for (const BareHole& hole : f_.bareHoles) {
         const QPointF c = t_.map(hole.at);
         const double r = t_.px(hole.size) / 2;
+        if (const Spot* spot = spotOf(part_, hole.id); spot != nullptr && spot->head > Length()) {
+            // Metal that lies on the board: a screw's head, a washer.
+            QColor metal = theme::kSteel;
+            metal.setAlphaF(0.35F);
+            QPen edge = cosmetic(theme::kSteelEdge, 1.2);
+            edge.setStyle(Qt::DashLine);
+            p_.setPen(edge);
+            p_.setBrush(metal);
+            const double head = t_.px(spot->head) / 2;
+            p_.drawEllipse(c, head, head);
+        }
         if (hole.plated) {
             p_.setPen(cosmetic(theme::kCopperEdge, 1.3));
             p_.setBrush(theme::kCopper);

@@ -214,6 +214,10 @@ void ApartView::refresh() {
     std::vector<FeatureId> rows;
     for (const Potential& p : part.potentials)
         for (const FeatureId& id : p.pins) (&p == widest ? columns : rows).push_back(id);
+    // With three potentials or more the rows have pairs among themselves: then every pin is a column too.
+    const auto used = std::count_if(part.potentials.begin(), part.potentials.end(),
+                                    [](const Potential& p) { return !p.pins.empty(); });
+    if (used > 2) columns.insert(columns.end(), rows.begin(), rows.end());
     const bool matrix = columns.size() <= kMostColumns && rows.size() <= kMostRows;
     matrix ? fillMatrix(rows, columns) : fillList();
     const int shownRows = std::min(table_->rowCount(), 8);

@@ -20,23 +20,29 @@ RoomView::RoomView(Document& document, ViewState& view, QWidget* parent)
     connect(&view_, &ViewState::unitChanged, this, &RoomView::refresh);
 }
 
-QSize RoomView::sizeHint() const { return {17 * theme::em(), 7 * theme::em()}; }
+QSize RoomView::sizeHint() const {
+    const int em = theme::em();
+    return {17 * em, rooms_.size() > 1 ? 2 * em + 2 * 11 * em / 2 : 7 * em};
+}
 
 void RoomView::refresh() {
-    room_.reset();
+    rooms_.clear();
     title_.clear();
     if (document_.open()) {
         const Pad* pad = document_.footprint().pad(shownFeature(document_, view_));
         if (pad == nullptr && !document_.footprint().pads.empty()) pad = &document_.footprint().pads.front();
         if (pad != nullptr) {
             const Formation& formation = document_.part().formations[pad->formation];
-            room_ = roomOfFormation(document_.part(), document_.footprint(), formation.id);
+            for (const bool across : {false, true})
+                if (const auto room = roomOfFormation(document_.part(), document_.footprint(), formation.id, across))
+                    rooms_.push_back(*room);
             const auto [low, high] = std::pair{pinNumber(document_.part(), formation.pins.front()),
                                                pinNumber(document_.part(), formation.pins.back())};
             title_ = low == high ? tr("Room for land %1").arg(toQt(low))
                                  : tr("Room for lands %1 to %2").arg(toQt(low), toQt(high));
         }
     }
+    setFixedHeight(sizeHint().height());
     update();
 }
 
@@ -49,13 +55,31 @@ void RoomView::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(0, 0, width(), 1.5 * em), Qt::AlignLeft | Qt::AlignVCenter,
                title_.isEmpty() ? tr("Room of the lands") : title_);
     p.setFont(theme::text(0.9));
-    if (!room_) {
+    if (rooms_.empty()) {
         p.setPen(theme::kQuiet);
         p.drawText(QRectF(0, 1.6 * em, width(), 3 * em), Qt::TextWordWrap,
                    tr("Known once leads and places are measured."));
         return;
     }
-    const Room& r = *room_;
+    for (std::size_t i = 0; i < rooms_.size(); ++i)
+        paintRoom(p, rooms_[i], 1.4 * em + static_cast<double>(i) * 5.5 * em);
+}
+
+void RoomView::paintRoom(QPainter& p, const Room& r, double top) const {
+    const double em = theme::em();
+    if (rooms_.size() > 1) {
+        p.setFont(theme::text(0.85));
+        p.setPen(theme::kQuiet);
+        p.drawText(QRectF(0, top, width(), 1.2 * em), Qt::AlignLeft | Qt::AlignVCenter,
+                   r.across ? tr("length") : tr("width"));
+    }
+    if (r.least > mostLand()) {
+        p.setFont(theme::text(0.9));
+        p.setPen(theme::kVermilion);
+        p.drawText(QRectF(0, top + 1.4 * em, width(), 3 * em), Qt::TextWordWrap,
+                   tr("%1: no size helps, the ring is too thin along the other side.").arg(view_.value(r.now, 2)));
+        return;
+    }
     const bool none = r.most < r.least;
     const bool open = r.most >= mostLand();
     const double low = std::min({r.least.mm(), r.now.mm(), none ? r.most.mm() : r.least.mm()});
@@ -63,7 +87,7 @@ void RoomView::paintEvent(QPaintEvent*) {
     const double span = std::max(high - low, 0.2);
     const double from = low - 0.3 * span;
     const double to = high + 0.3 * span;
-    const QRectF bar(em * 0.4, 3.4 * em, width() - em * 0.8, em * 0.8);
+    const QRectF bar(em * 0.4, top + 2 * em, width() - em * 0.8, em * 0.8);
     const auto x = [&](double mm) { return bar.left() + (mm - from) / (to - from) * bar.width(); };
     p.setPen(Qt::NoPen);
     p.setBrush(QColor(0xF3, 0xD3, 0xCB));
@@ -82,7 +106,7 @@ void RoomView::paintEvent(QPaintEvent*) {
     p.setPen(inside ? theme::kInk : theme::kVermilion);
     const double half = em * 3;
     const double centre = std::clamp(at, half, width() - half);
-    p.drawText(QRectF(centre - half, 1.5 * em, 2 * half, 1.2 * em), Qt::AlignCenter, view_.value(r.now, 2));
+    p.drawText(QRectF(centre - half, top + 0.1 * em, 2 * half, 1.2 * em), Qt::AlignCenter, view_.value(r.now, 2));
     // The two ends with what binds there: one to the left, one to the right, so that they never meet.
     const auto words = [](const std::string& gauge) {
         return gauge == "ring"               ? QObject::tr("ring too thin")

@@ -21,9 +21,10 @@ protected:
 
 private:
     void refresh();
+    void paintRoom(QPainter& p, const Room& room, double top) const;
     Document& document_;
     ViewState& view_;
-    std::optional<Room> room_;
+    std::vector<Room> rooms_;  ///< along the width, and along the length where that may differ
     QString title_;
 };
 

@@ -315,7 +315,8 @@ void PlaceStation::refreshFormations() {
     std::vector<std::string> names;
     for (const char* name : {"x", "y", "turn", "pitch", "rearPitch", "rowGap", "rowShift", "circle", "start", "step",
                              "axis", "lead.width", "lead.thickness"})
-        if (name != std::string("lead.thickness") || f.lead == LeadShape::Rectangular) names.push_back(prefix + name);
+        if (name != std::string("lead.thickness") || f.lead == LeadShape::Rectangular || f.lead == LeadShape::Oval)
+            names.push_back(prefix + name);
     for (const FeatureId& id : f.moved) {
         names.push_back(id + ".dx");
         names.push_back(id + ".dy");

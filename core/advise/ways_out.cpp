@@ -119,6 +119,8 @@ private:
             if (p.hole > Length() && gap(slot, holeShape(p)) < fab.leastWeb) return false;
         for (const BareHole& h : f_.bareHoles)
             if (gap(slot, holeShape(h)) < fab.leastWeb) return false;
+        for (const CutShape& cut : f_.cutOuts)
+            if (gap(slot, cutShape(cut)) < fab.leastWeb) return false;
         return true;
     }
     void trim(Candidate& c) const {

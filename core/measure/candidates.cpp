@@ -104,7 +104,7 @@ void rowReadings(Candidate& c, const Ends& ends) {
 void sizeReadings(Candidate& c, const Part& part, const Formation& f, const FeatureId& pin) {
     const LeadShape lead = shapeOf(part, f).lead;
     c.size(pin, Axis::Along);
-    if (lead == LeadShape::Rectangular) c.size(pin, Axis::Across);
+    if (lead == LeadShape::Rectangular || lead == LeadShape::Oval) c.size(pin, Axis::Across);
 }
 
 /// The pins of a formation that faces are read against: its ends, and what stands off its pattern.

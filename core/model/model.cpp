@@ -185,7 +185,7 @@ void Model::addFormation(const Part& part, const std::string& free, const Format
     }
     if (!twin) {
         p.width = parameter("lead.width", f.lead == LeadShape::Round ? "lead diameter" : "lead width", kLead);
-        if (f.lead == LeadShape::Rectangular)
+        if (f.lead == LeadShape::Rectangular || f.lead == LeadShape::Oval)
             p.thickness = parameter("lead.thickness", "lead thickness", kLeadThickness);
         p.length = parameter("lead.length", "lead length", kLeadLength);
     }

@@ -69,6 +69,8 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     if (const Spot* spot = spotOf(part, id)) return spot->name;
     if (const Face* face = faceOf(part, id)) return face->name;
     if (const std::string number = pinNumber(part, id); !number.empty()) return "pin " + number;
+    for (const CutOut& cut : part.cutOuts)
+        if (cut.id == id) return cut.name;
     return "removed feature " + id;
 }
 

@@ -58,7 +58,7 @@ Json roomJson(const Part& part, const Footprint& f) {
         all.push_back({{"pad", featureWords(part, r.pad)},
                        {"axis", r.across ? "length" : "width"},
                        {"now", r.now.mm()},
-                       {"least", r.least.mm()},
+                       {"least", r.least <= mostLand() ? Json(r.least.mm()) : Json(nullptr)},
                        {"leastBy", r.leastBy},
                        {"most", none                  ? Json(nullptr)
                                 : r.most < mostLand() ? Json(r.most.mm())
@@ -230,7 +230,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         if (g.upper) j["upperLimit"] = *g.upper;
         Json about = Json::array();
         for (const std::string& id : g.about)
-            about.push_back(featureExists(part, id) ? featureWords(part, id) : "reading " + id);
+            about.push_back(readingById(part, id) != nullptr ? "reading " + id : featureWords(part, id));
         j["about"] = about;
         j["words"] = fill(g.words, g.of, Unit::Mm, 2);
         gauges.push_back(j);

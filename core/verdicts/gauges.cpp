@@ -128,6 +128,7 @@ Gauge positions(const Part& part, const Footprint& f) {
         consider(p.id, *p.doubt.fitted, holeSpare(f, p) / 4);
     }
     for (const BareHole& h : f.bareHoles) {
+        if (h.kind == SpotKind::MountingHole) continue;  // nothing of the part stands in it
         if (!h.sized) return unknown(g, h.name + " not measured", {h.id});
         consider(h.id, *h.doubt.fitted, holeSpare(h) / 4);
     }

@@ -206,6 +206,22 @@ TEST_F(SizingTest, DistancesFollowTheUnitAndManyPairsBecomeAList) {
     EXPECT_TRUE(find<QLabel>("apartChain")->text().contains("IPC-2221B"));
 }
 
+TEST_F(SizingTest, WithThreePotentialsNoPairIsMissing) {
+    open("QB-TB4");
+    Part three = part();
+    three.potentials = {{"a", PotentialKind::Dc, Voltage::fromVolts(300), "", {"p1", "p2"}, {}},
+                        {"b", PotentialKind::Dc, Voltage::fromVolts(0), "", {"p3"}, {}},
+                        {"c", PotentialKind::Dc, Voltage::fromVolts(-300), "", {"p4"}, {}}};
+    window->document().apply("three", three);
+    auto* table = find<QTableWidget>("apartTable");
+    int cells = 0;
+    for (int r = 0; r < table->rowCount(); ++r)
+        for (int c = 0; c < table->columnCount(); ++c) cells += table->item(r, c) != nullptr ? 1 : 0;
+    // Five pairs; that of 3 and 4 stands on both sides of the diagonal.
+    EXPECT_EQ(footprint().voltages.size(), 5u);
+    EXPECT_EQ(cells, 6);
+}
+
 TEST_F(SizingTest, ASlotIsPutBetweenWhatIsPointedAt) {
     open("HT-RM2");
     window->view().choose("p8", "p11");

@@ -203,6 +203,47 @@ TEST(Ring, IsTheLeastWayFromTheWallToTheEdgeOnAnyLayer) {
     EXPECT_LT(ringOf(part.rules, pad), Length());
 }
 
+TEST(OvalLeads, HaveAThicknessAndGoThroughTheHoleOfTheirLongerSide) {
+    Part part = test::bareRow(2);
+    part.formations[0].lead = LeadShape::Oval;
+    part.taken["lead.width"] = mm(1.0);
+    part.taken["lead.thickness"] = mm(0.5);
+    part.taken["pitch"] = mm(5);
+    const Footprint f = derive(part);
+    EXPECT_TRUE(f.pads[0].leadOval);
+    EXPECT_EQ(f.pads[0].leadY, mm(0.5));
+    EXPECT_NEAR(f.leads[0].across.mm(), 1.0, 1e-9);
+    EXPECT_EQ(f.pads[0].hole, mm(1.2));
+    EXPECT_EQ(fromText(toText(part), "x")->formations[0].lead, LeadShape::Oval);
+}
+
+TEST(Room, OfALandThatIsTooNarrowSaysThatNoWidthHelps) {
+    Part part = test::bareRow(3);
+    part.formations[0].lead = LeadShape::Round;
+    part.taken["lead.width"] = mm(1.0);
+    part.taken["pitch"] = mm(5);
+    part.overrides[kWholePart].shape = LandShape::Oval;
+    part.overrides[kWholePart].land = mm(2.2);
+    part.overrides[kWholePart].landLength = mm(1.5);
+    const Footprint f = derive(part);
+    const auto width = roomOfFormation(part, f, part.formations[0].id, false);
+    const auto length = roomOfFormation(part, f, part.formations[0].id, true);
+    ASSERT_TRUE(width && length);
+    EXPECT_GT(width->least, mostLand());
+    EXPECT_LT(width->most, width->least);
+    EXPECT_NEAR(length->least.mm(), 1.65, 1e-6) << "1.30 + 2 x 0.05 + 0.25";
+    EXPECT_FALSE(withBestPad(part, f, "p2")) << "the width has no room";
+}
+
+TEST(Positions, AScrewsHoleHasNothingOfThePartInIt) {
+    Part part = withSpot(test::demoPart(), SpotKind::MountingHole);
+    const FeatureId hole = part.spots.back().id;
+    part.given[hole + ".x"] = {"-3", Unit::Mm};
+    part.given[hole + ".y"] = {"9", Unit::Mm};
+    part.given[hole + ".diameter"] = {"3.2", Unit::Mm};
+    EXPECT_NE(derive(part).gauge("positions")->state, GaugeState::NoGo);
+}
+
 TEST(FewestDrills, FormationsShareWhereTheLimitsAllowIt) {
     Rules rules;
     std::vector<LeadFit> leads(4);
