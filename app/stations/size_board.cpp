@@ -80,9 +80,6 @@ void SizeStation::showWays(const VoltagePair& worst) {
                             : tr("What makes room between %1").arg(who));
     for (std::size_t i = 0; i < found_.size(); ++i) {
         const WayOut& way = found_[i];
-        auto* line = new QWidget(waysBox_);
-        auto* lay = new QHBoxLayout(line);
-        lay->setContentsMargins(0, 0, 0, 0);
         QString words = tr("%1: %2 → %3 of %4")
                             .arg(toQt(way.words), view_.value(way.before, 2), view_.value(way.after, 2),
                                  view_.value(way.needed, 2));
@@ -90,23 +87,51 @@ void SizeStation::showWays(const VoltagePair& worst) {
             words += tr(", but %1 fails").arg(toQt(way.against).toLower());
         else if (!way.mends)
             words += tr(", not enough");
-        auto* text = new QLabel(words, line);
-        text->setWordWrap(true);
-        text->setFont(theme::text(0.9));
-        auto* keep = new QPushButton(tr("Keep it"), line);
-        keep->setObjectName(QString("keepWay%1").arg(i));
-        keep->setProperty("role", way.mends && i == 0 ? "main" : "link");
-        keep->setAccessibleName(tr("Keep: %1").arg(toQt(way.words)));
-        connect(keep, &QPushButton::clicked, this, [this, i] {
-            // The button goes with its card; the keyboard must not wander down the column after it.
-            if (QWidget* focused = focusWidget()) focused->clearFocus();
-            if (i < found_.size()) document_.apply(toQt(found_[i].words), Part(found_[i].part));
-        });
-        lay->addWidget(text, 1);
-        lay->addWidget(keep);
-        waysRows_->addWidget(line);
+        addWay(words, toQt(way.words), way.mends && i == 0, QString("keepWay%1").arg(i),
+               [this, i] { return i < found_.size() ? std::optional(found_[i].part) : std::nullopt; });
     }
     ways_->show();
+}
+
+void SizeStation::showRoomWays(const std::string& formation) {
+    clear(waysRows_);
+    roomWays_ = waysToRoom(document_.part(), document_.footprint(), formation);
+    waysTitle_->setText(roomWays_.empty() ? tr("There is no room for the lands, and nothing here makes some")
+                                          : tr("What makes room for the lands"));
+    for (std::size_t i = 0; i < roomWays_.size(); ++i) {
+        const RoomWay& way = roomWays_[i];
+        QString words =
+            way.best > Length()
+                ? tr("%1: room %2 to %3").arg(toQt(way.words), view_.value(way.least, 2), view_.value(way.most, 2))
+                : tr("%1: still none, %2 to %3")
+                      .arg(toQt(way.words), view_.value(way.least, 2), view_.value(way.most, 2));
+        if (!way.against.empty()) words += tr(", but %1 fails").arg(toQt(way.against).toLower());
+        addWay(words, toQt(way.words), way.mends() && i == 0, QString("keepRoomWay%1").arg(i),
+               [this, i] { return i < roomWays_.size() ? std::optional(roomWays_[i].part) : std::nullopt; });
+    }
+    ways_->show();
+}
+
+void SizeStation::addWay(const QString& words, const QString& name, bool first, const QString& object,
+                         std::function<std::optional<Part>()> part) {
+    auto* line = new QWidget(waysBox_);
+    auto* lay = new QHBoxLayout(line);
+    lay->setContentsMargins(0, 0, 0, 0);
+    auto* text = new QLabel(words, line);
+    text->setWordWrap(true);
+    text->setFont(theme::text(0.9));
+    auto* keep = new QPushButton(tr("Keep it"), line);
+    keep->setObjectName(object);
+    keep->setProperty("role", first ? "main" : "link");
+    keep->setAccessibleName(tr("Keep: %1").arg(name));
+    connect(keep, &QPushButton::clicked, this, [this, name, part = std::move(part)] {
+        // The button goes with its card; the keyboard must not wander down the column after it.
+        if (QWidget* focused = focusWidget()) focused->clearFocus();
+        if (auto next = part()) document_.apply(name, std::move(*next));
+    });
+    lay->addWidget(text, 1);
+    lay->addWidget(keep);
+    waysRows_->addWidget(line);
 }
 
 void SizeStation::buildCutOuts() {

@@ -196,6 +196,15 @@ void SizeStation::bestPad(const std::string& target) {
                                      : withBestPad(document_.part(), document_.footprint(), target);
     if (!next) {
         view_.say(toQt(next.error().text()));
+        // What would make room, for the formation that has none.
+        const Formation* formation = formationById(document_.part(), target);
+        if (formation == nullptr) formation = formationOf(document_.part(), target);
+        if (formation == nullptr)
+            for (const Formation& f : document_.part().formations)
+                if (const auto room = roomOfFormation(document_.part(), document_.footprint(), f.id);
+                    room && room->best <= Length() && room->most < mostLand())
+                    formation = &f;
+        if (formation != nullptr) showRoomWays(formation->id);
         return;
     }
     view_.say({});

@@ -38,6 +38,10 @@ private:
     void buildWays();
     void findWays();
     void showWays(const VoltagePair& worst);
+    void showRoomWays(const std::string& formation);
+    void addWay(const QString& words, const QString& name, bool first, const QString& object,
+                std::function<std::optional<Part>()> part);
+    std::vector<RoomWay> roomWays_;
     void buildCutOuts();
     void addCutOut();
     void refreshCutOuts();

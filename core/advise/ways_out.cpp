@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 #include "core/clear/iec60664.h"
 #include "core/clear/room.h"
@@ -225,6 +226,74 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
                    mills.empty() || mills.back() < least
                        ? fmt::format("The fab profile has no mill bit of {:.2f} or more", least.mm())
                        : "Look at the other ways");
+}
+
+std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, const std::string& formation) {
+    std::vector<RoomWay> ways;
+    const Formation* f = formationById(part, formation);
+    if (f == nullptr) return ways;
+    const auto failing = [](const Footprint& of) {
+        std::vector<std::string> names;
+        for (const Gauge& g : of.gauges)
+            if (g.state == GaugeState::NoGo) names.push_back(g.title);
+        return names;
+    };
+    const std::vector<std::string> before = failing(footprint);
+    const auto offer = [&](std::string words, const Part& changed) {
+        if (changed == part) return;
+        Footprint d = derive(changed);
+        const auto room = roomOfFormation(changed, d, formation);
+        if (!room) return;
+        RoomWay way{std::move(words), changed, room->least, room->most, room->best, room->mostBy, {}};
+        // Of an oval the width that was asked for is what counts; of others the best land is taken at once.
+        const bool oval = shownLand(*d.pad(f->pins.front())).shape == LandShape::Oval;
+        if (oval) way.best = room->now >= room->least && room->now <= room->most ? room->now : Length();
+        if (!oval && room->best > Length())
+            if (auto best = withBestPad(changed, d, formation)) way.part = std::move(*best);
+        if (way.best > Length()) {
+            d = derive(way.part);
+            for (const std::string& name : failing(d))
+                if (std::count(before.begin(), before.end(), name) == 0) way.against = name;
+        }
+        ways.push_back(std::move(way));
+    };
+    // Across the row the neighbours are not in the way: as narrow along it as the ring allows, longer across.
+    const auto room = roomOfFormation(part, footprint, formation);
+    if (room && room->least <= mostLand() && f->pins.size() > 1) {
+        const Length ring = Length::fromMm(std::ceil(room->least.mm() * 100 - 1e-6) / 100);
+        const Point along = footprint.pad(f->pins[1])->at - footprint.pad(f->pins[0])->at;
+        const double direction = std::atan2(along.y.mm(), along.x.mm()) * 180 / std::numbers::pi;
+        for (const double turn : {0.0, 45.0}) {
+            Part oval = part;
+            PadOverride& o = oval.overrides[formation];
+            o.shape = LandShape::Oval;
+            o.land = ring;
+            o.landLength = 1.4 * ring;
+            o.turn = Angle::fromDegrees(std::nearbyint((direction + turn) * 10) / 10);
+            o.reason = "no room for another shape";
+            offer(turn == 0 ? "oval lands across the row" : "oval lands, turned by 45°", oval);
+        }
+    }
+    for (const Level level : {Level::B, Level::C}) {
+        if (level <= part.rules.level) continue;
+        Part tight = part;
+        tight.rules.level = level;
+        offer(level == Level::B ? "fit level B" : "fit level C", tight);
+    }
+    if (!part.rules.leadAtMean) {
+        Part mean = part;
+        mean.rules.leadAtMean = true;
+        offer("holes from the mean lead", mean);
+    }
+    Part coated = part;
+    if (part.rules.standard == VoltageStandard::Iec60664)
+        coated.rules.iec.qualifiedCoating = true;
+    else
+        coated.rules.column = part.rules.column == VoltageColumn::A6 ? VoltageColumn::A7 : VoltageColumn::A5;
+    if (!part.potentials.empty()) offer("coating over the assembly", coated);
+    std::stable_sort(ways.begin(), ways.end(),
+                     [](const RoomWay& a, const RoomWay& b) { return a.mends() && !b.mends(); });
+    return ways;
 }
 
 Result<Part> withBestPads(Part part) {

@@ -29,6 +29,19 @@ struct WayOut {
 /// Every way that lengthens the distance or shortens what is asked, those that mend first.
 std::vector<WayOut> waysOut(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
 
+/// What makes room for the lands of a formation that have none (core/clear/room): oval lands across the row, a turn of
+/// them, a tighter fit, holes from the mean lead, a coating; each with the land that it then allows.
+struct RoomWay {
+    std::string words;
+    Part part;           ///< with it, and the best land where there is one
+    Length least, most;  ///< of the room then
+    Length best;         ///< 0: still none
+    std::string mostBy;
+    std::string against;  ///< a gauge that fails then and did not before
+    bool mends() const { return best > Length() && against.empty(); }
+};
+std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, const std::string& formation);
+
 /// The best land for every formation, one after the other, so that none takes the room that another took before it.
 /// Errors: a formation has no room, said with what binds.
 Result<Part> withBestPads(Part part);

@@ -206,6 +206,25 @@ TEST_F(SizingTest, DistancesFollowTheUnitAndManyPairsBecomeAList) {
     EXPECT_TRUE(find<QLabel>("apartChain")->text().contains("IPC-2221B"));
 }
 
+TEST_F(SizingTest, WhereThereIsNoRoomTheWaysThatMakeSomeAreOffered) {
+    open("QB-TB4");
+    Part tight = *newRow(5);
+    tight.formations[0].lead = LeadShape::Round;
+    tight.body.present = false;
+    tight.taken["lead.width"] = Length::fromMm(1.0);
+    tight.taken["pitch"] = Length::fromMm(1.78);
+    window->document().apply("tight", tight);
+    window->view().choose("p2", {});
+    choose("landOf", 1);
+    key(Qt::Key_B, Qt::ControlModifier);
+    EXPECT_TRUE(message().contains("no room")) << message().toStdString();
+    auto* keep = find<QPushButton>("keepRoomWay0");
+    ASSERT_TRUE(keep->isVisible());
+    keep->click();
+    EXPECT_NE(footprint().gauge("copper-to-copper")->state, GaugeState::NoGo);
+    EXPECT_NE(footprint().gauge("ring")->state, GaugeState::NoGo);
+}
+
 TEST_F(SizingTest, WithThreePotentialsNoPairIsMissing) {
     open("QB-TB4");
     Part three = part();

@@ -140,6 +140,45 @@ TEST(WaysOut, BestPadsOfTheWholePartLeaveRoomForEachOther) {
     }
 }
 
+TEST(WaysOut, RoomForLandsThatHaveNoneIsMadeByOvalsAndTighterFits) {
+    // Leads of 1.0 at a pitch of 1.7: the ring asks for 1.65, copper to copper allows 1.55, the web of mask 1.50.
+    Part part = test::bareRow(5);
+    part.formations[0].lead = LeadShape::Round;
+    part.taken["lead.width"] = mm(1.0);
+    part.taken["pitch"] = mm(1.7);
+    const std::string f = part.formations[0].id;
+    const Footprint d = derive(part);
+    ASSERT_FALSE(withBestPad(part, d, f));
+    const auto ways = waysToRoom(part, d, f);
+    ASSERT_GE(ways.size(), 3U);
+    bool level = false;
+    for (const RoomWay& way : ways) {
+        const Footprint then = derive(way.part);
+        const auto room = roomOfFormation(way.part, then, f);
+        ASSERT_TRUE(room) << way.words;
+        EXPECT_EQ(room->least, way.least) << way.words;
+        if (way.words == "fit level C") {
+            level = true;
+            // 1.15 + 0.10 + 0.10 + 0.20: 1.55 at least.
+            EXPECT_NEAR(way.least.mm(), 1.55, 1e-6);
+            EXPECT_EQ(way.mends(), way.most >= way.least + mm(0.0));
+        }
+        if (way.mends()) {
+            EXPECT_NE(then.gauge("ring")->state, GaugeState::NoGo) << way.words;
+            EXPECT_NE(then.gauge("copper-to-copper")->state, GaugeState::NoGo) << way.words;
+        }
+    }
+    EXPECT_TRUE(level);
+    // With a little more pitch a tighter fit mends it.
+    part.taken["pitch"] = mm(1.78);
+    const Footprint e = derive(part);
+    ASSERT_FALSE(withBestPad(part, e, f));
+    const auto more = waysToRoom(part, e, f);
+    EXPECT_TRUE(more.front().mends()) << more.front().words;
+    EXPECT_NE(derive(more.front().part).gauge("copper-to-copper")->state, GaugeState::NoGo);
+    EXPECT_TRUE(waysToRoom(part, e, "f9").empty());
+}
+
 TEST(FabProfiles, ThreeShipAndALibraryKeepsItsOwn) {
     ASSERT_EQ(shippedProfiles().size(), 3U);
     EXPECT_EQ(shippedProfiles().front(), FabProfile{});
