@@ -182,10 +182,10 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
     Chain& land = fit.landChain;
     land.push_back(rule("hole", "", {}, fit.hole, "drills"));
     if (rules.land == LandRule::Ipc2221) {
-        fit.land = fit.holeLargest + 2.0 * leastRing() + fabricationAllowance(rules.level);
+        fit.land = fit.holeLargest + 2.0 * leastRingOf(rules) + fabricationAllowance(rules.level);
         land.push_back(
             rule("largest finished hole", "+ {}", {rules.platedTolerance}, fit.holeLargest, "platedTolerance"));
-        land.push_back(rule("least ring, both sides", "2 × {}", {leastRing()}, {}, "level"));
+        land.push_back(rule("least ring, both sides", "2 × {}", {leastRingOf(rules)}, {}, "level"));
         land.push_back(
             rule("land, IPC-2221 level " + level, "+ {}", {fabricationAllowance(rules.level)}, fit.land, "level"));
     } else {
@@ -245,7 +245,7 @@ BareHole fitSpot(const Part& part, const Spot& spot, const Adjustment& adjustmen
     hole.maskMargin = o.maskMargin.value_or(rules.fab.maskMargin);
     if (hole.plated) {
         const Length ring = rules.land == LandRule::Ipc2221
-                                ? rules.platedTolerance + 2.0 * leastRing() + fabricationAllowance(rules.level)
+                                ? rules.platedTolerance + 2.0 * leastRingOf(rules) + fabricationAllowance(rules.level)
                                 : 2.0 * rules.ring;
         const bool slot = hole.slotLength > Length();
         hole.land.shape = o.shape.value_or(slot ? LandShape::Oval : LandShape::Round);

@@ -153,5 +153,51 @@ TEST_F(CommandLine, FindReadsPagesAndDxf) {
     EXPECT_EQ(punchRun("find " + write("x.dxf", "hello") + " --face part").code, 2);
 }
 
+TEST_F(CommandLine, DropInIsTheSameForASeedOnAnyNumberOfThreads) {
+    const std::string call = "derive " + demo + " --json --trials 3000 --seed 9 --threads ";
+    const auto one = nlohmann::json::parse(punchRun(call + "1").out)["dropIn"];
+    const auto four = nlohmann::json::parse(punchRun(call + "4").out)["dropIn"];
+    EXPECT_EQ(one, four);
+    EXPECT_EQ(one["seed"], 9);
+    EXPECT_EQ(one["trials"], 3000);
+    EXPECT_GE(one["share"].get<double>(), one["interval"][0].get<double>());
+    EXPECT_LE(one["share"].get<double>(), one["interval"][1].get<double>());
+    int counted = 0;
+    for (const auto& n : one["spareRoom"]["histogram"]["counts"]) counted += n.get<int>();
+    EXPECT_EQ(counted, 3000);
+    const auto other =
+        nlohmann::json::parse(punchRun("derive " + demo + " --json --trials 3000 --seed 10").out)["dropIn"];
+    EXPECT_NE(other["spareRoom"], one["spareRoom"]);
+    EXPECT_EQ(punchRun("check " + demo + " --trials 0").code, 2);
+    EXPECT_EQ(punchRun("check " + demo + " --seed minus").code, 2);
+    EXPECT_NE(punchRun("check " + demo + " --trials 500 --seed 4").out.find("of 500 trials"), std::string::npos);
+}
+
+TEST_F(CommandLine, RoomVoltageAndCutsStandInTheJson) {
+    Part part = *loadPart(test::sourceFolder() + "/demo/fennel-house/HT-RM2.punch");
+    CutOut cut;
+    cut.id = "cut1";
+    cut.from = {Length::fromMm(1.2), Length::fromMm(4.9)};
+    cut.to = {Length::fromMm(16.9), Length::fromMm(4.9)};
+    cut.width = Length::fromMm(1.6);
+    part.cutOuts = {cut};
+    const Outcome run = punchRun("derive " + file("slotted.punch", part) + " --json --trials 200");
+    ASSERT_EQ(run.code, 0) << run.out;
+    const auto json = nlohmann::json::parse(run.out);
+    ASSERT_EQ(json["cutOuts"].size(), 1u);
+    EXPECT_NEAR(json["cutOuts"][0]["radius"].get<double>(), 0.8, 1e-9);
+    EXPECT_EQ(json["voltage"]["pairs"].size(), 24u);
+    int around = 0;
+    for (const auto& pair : json["voltage"]["pairs"]) {
+        EXPECT_GE(pair["way"].get<double>(), pair["gap"].get<double>() - 1e-9);
+        around += pair["aroundCuts"].get<bool>() ? 1 : 0;
+    }
+    EXPECT_GT(around, 10);
+    EXPECT_EQ(json["room"].size(), 11u);
+    for (const auto& room : json["room"]) EXPECT_EQ(room["leastBy"], "ring");
+    EXPECT_EQ(json["pads"][8]["land"]["overridden"], true);
+    EXPECT_NEAR(json["pads"][8]["land"]["plane"]["clearance"].get<double>(), 2.6 + 0.5, 1e-9);
+}
+
 }  // namespace
 }  // namespace punch
