@@ -80,6 +80,7 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
     }
     p.setPen(pen(0.15));
     p.setBrush(Qt::white);
+    for (const CutShape& cut : f.cutOuts) p.drawPath(pathOf(cutShape(cut), map, Length::fromMm(0.002)));
     for (const BareHole& h : f.bareHoles) p.drawPath(pathOf(holeShape(h, false), map, Length::fromMm(0.002)));
     // Test lengths along both edges.
     p.setPen(pen(0.2));
@@ -95,11 +96,10 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
     text(p, corner + QPointF(3, -4), QObject::tr("both bars must measure %1 mm").arg(kTestLength), 2.6);
     text(p, QPointF(kMargin, kMargin + 4), toQt(part.name), 5);
     text(p, QPointF(kMargin, kMargin + 9),
-         mirrored
-             ? QObject::tr("1:1, mirrored: lay the part on it with its underside down")
-             : QObject::tr(
-                   "1:1, seen from the part side: lay the part on it with its leads up, or hold it against the light"),
+         mirrored ? QObject::tr("1:1, mirrored: lay the part on it with its underside down")
+                  : QObject::tr("1:1, seen from the part side: lay the part on it with its leads up,"),
          2.6);
+    if (!mirrored) text(p, QPointF(kMargin, kMargin + 13), QObject::tr("or hold it against the light"), 2.6);
 }
 
 Result<void> writePaper(const QString& file, const Part& part, const Footprint& f, bool mirrored) {

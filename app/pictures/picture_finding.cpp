@@ -110,7 +110,7 @@ void PictureWork::drop(std::size_t index) {
     dropped_.push_back(found_->features[index]);
     found_ = withoutFeatures(std::move(*found_), {index}, source()->fromBelow());
     pinOne_ = 0;
-    if (laid_) laid_ = layOver(document_.footprint(), *found_);
+    if (laid_) laid_ = laidOver();
     emit changed();
 }
 
@@ -120,7 +120,7 @@ void PictureWork::bringBack(std::size_t dropped) {
     dropped_.erase(dropped_.begin() + static_cast<std::ptrdiff_t>(dropped));
     found_ = withoutFeatures(std::move(*found_), {}, source()->fromBelow());
     pinOne_ = 0;
-    if (laid_) laid_ = layOver(document_.footprint(), *found_);
+    if (laid_) laid_ = laidOver();
     emit changed();
 }
 
@@ -154,12 +154,17 @@ Result<void> PictureWork::take(bool asFormation) {
 
 // ------------------------------------------------------------------ comparing
 
+std::optional<Laid> PictureWork::laidOver() const {
+    if (!found_ || source() == nullptr) return {};
+    return layOver(document_.footprint(), atAdjustedScale(*found_, document_.footprint(), *source()));
+}
+
 Result<void> PictureWork::compare() {
     if (!found_) return problem("nothing was found yet", "compare", "Find the pins first");
     if (laid_) {
         laid_.reset();
     } else {
-        laid_ = layOver(document_.footprint(), *found_);
+        laid_ = laidOver();
         if (!laid_)
             return problem("what was found does not lie like the footprint's pads", "compare",
                            "Check face and scale, and drop what is none");

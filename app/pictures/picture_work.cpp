@@ -83,7 +83,7 @@ void PictureWork::onPart() {
         for (const Source& s : document_.part().sources)
             if (!s.picture.empty() && s.width > 0) chosen_ = s.id;
     }
-    if (laid_ && found_) laid_ = layOver(document_.footprint(), *found_);
+    if (laid_ && found_) laid_ = laidOver();
     emit changed();
 }
 
@@ -242,7 +242,7 @@ void PictureWork::setFace(PictureFace face) {
         // The same places, seen from the other side.
         found_ = withoutFeatures(std::move(*found_), {}, face == PictureFace::SolderSide);
         pinOne_ = 0;
-        if (laid_) laid_ = layOver(document_.footprint(), *found_);
+        if (laid_) laid_ = laidOver();
     }
     emit changed();
 }

@@ -39,6 +39,8 @@ public:
 
     /// The chosen source; null when the part has none. One without a file that can be opened has no image.
     const Source* source() const;
+    /// What was found laid over the footprint, at the scale that the adjustment gave the picture.
+    std::optional<Laid> laidOver() const;
     const PictureImage* image() const;
     /// Of any source of the part. Large files open beside the window: null until then.
     const PictureImage* imageOf(const std::string& source) const;

@@ -324,7 +324,7 @@ void SheetPainter::looseWords(const QRectF& area) {
         QString words = toQt(f_.loose[i].words);
         if (i + 1 == lines && f_.loose.size() > lines)
             words = QObject::tr("and %1 more").arg(f_.loose.size() - lines + 1);
-        const double y = area.bottom() - em * (2.6 + 1.15 * static_cast<double>(lines - i));
+        const double y = area.bottom() - em * (4.0 + 1.15 * static_cast<double>(lines - i));
         QRectF box = QFontMetricsF(p_.font()).boundingRect(words);
         box.moveTopLeft(QPointF(area.left() + 18, y));
         p_.fillRect(box.adjusted(-4, 0, 4, 0), QColor(250, 247, 239, 225));

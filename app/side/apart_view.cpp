@@ -6,6 +6,7 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "core/clear/voltage_pairs.h"
 #include "core/part/names.h"
 #include "core/part/numbering.h"
 
@@ -14,11 +15,9 @@ namespace {
 
 constexpr std::size_t kMostColumns = 8, kMostRows = 8, kMostListed = 30;
 
-/// The way that has less to spare, and what it needs.
 std::pair<Length, Length> tightest(const VoltagePair& v) {
-    const Length air = v.clearance.value_or(v.needed);
-    const Length over = v.creepage.value_or(v.needed);
-    return v.gap - air < v.way - over ? std::pair{v.gap, air} : std::pair{v.way, over};
+    const TightestWay way = tightestWay(v);
+    return {way.is, way.needs};
 }
 
 QString nameOfFeature(const Part& part, const FeatureId& id) {

@@ -6,16 +6,11 @@
 #include <string>
 #include <vector>
 
+#include "core/advise/slot_for.h"
 #include "core/base/result.h"
 #include "core/footprint.h"
 
 namespace punch {
-
-/// The shortest slot found that brings every pair of these two potentials to its creepage, within the fab profile: a
-/// mill bit wide enough to count at the pollution degree, clear of copper and holes. Along x or y where that serves,
-/// else square to the line that joins the pair. Errors: through air they are too near already; IPC-2221B, which knows
-/// no way over the surface; nothing clear of the copper is long enough.
-Result<CutOut> slotFor(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
 
 struct WayOut {
     std::string words;     ///< "slot 1.6 wide, 17.7 long"
@@ -45,9 +40,5 @@ std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, co
 /// The best land for every formation, one after the other, so that none takes the room that another took before it.
 /// Errors: a formation has no room, said with what binds.
 Result<Part> withBestPads(Part part);
-
-/// Adds a cut-out, with an identifier of its own.
-Part withCutOut(Part part, CutOut cut);
-Part withoutCutOut(Part part, const std::string& id);
 
 }  // namespace punch

@@ -194,6 +194,14 @@ void measurePair(VoltagePair& pair, const Pad& a, const Pad& b, const SurfaceMap
     if (!over->straight) pair.path = over->path;
 }
 
+TightestWay tightestWay(const VoltagePair& v) {
+    // IPC-2221B knows one distance; without cuts both ways are one.
+    const Length air = v.clearance.value_or(v.needed);
+    const Length over = v.creepage.value_or(v.needed);
+    if (v.clearance && v.gap - air <= v.way - over) return {v.gap, air, false};
+    return {v.way, over, true};
+}
+
 std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
     exactDistances = 0;
     const auto potentials = potentialByFeature(part);
@@ -241,6 +249,12 @@ std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
         search(asks.most() + land + over, over);
     sortPairs(pairs);
     return pairs;
+}
+
+const VoltagePair* pairOf(const Footprint& f, const FeatureId& a, const FeatureId& b) {
+    for (const VoltagePair& v : f.voltages)
+        if ((v.a == a && v.b == b) || (v.a == b && v.b == a)) return &v;
+    return nullptr;
 }
 
 std::size_t exactDistancesTaken() { return exactDistances; }

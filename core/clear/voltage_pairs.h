@@ -27,11 +27,21 @@ std::vector<Pad> conductors(const Part& part, const Footprint& footprint);
 /// Measures one pair: `pair` comes with what is asked, and gets gap, way and their lines.
 void measurePair(VoltagePair& pair, const Pad& a, const Pad& b, const SurfaceMap& surface);
 
+/// The way that has less to spare, through air or over the surface: how far it is, and what it needs.
+struct TightestWay {
+    Length is, needs;
+    bool overSurface = false;
+};
+TightestWay tightestWay(const VoltagePair& pair);
+
 /// Pairs of different potentials, the tightest margin first. Up to kAllPairs of them all are measured; beyond that
 /// those that are near enough to matter: less than a tenth over what they need, and always the worst. Needs pads, bare
 /// holes and cut-outs of the footprint.
 std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& footprint);
 inline constexpr std::size_t kAllPairs = 600;
+
+/// The listed pair of these two, either way round. None when it is not listed.
+const VoltagePair* pairOf(const Footprint& footprint, const FeatureId& a, const FeatureId& b);
 
 /// How many exact distances the last voltagePairs() of this thread took.
 std::size_t exactDistancesTaken();

@@ -159,6 +159,31 @@ std::vector<Deviation> deviationsRead(const Part& part, const Footprint& footpri
     return out;
 }
 
+Found atAdjustedScale(Found found, const Footprint& footprint, const Source& source) {
+    const ParameterValue* x = footprint.parameter(source.id + ".scaleX");
+    const ParameterValue* y = footprint.parameter(source.id + ".scaleY");
+    if (x == nullptr || y == nullptr || !x->firm() || !y->firm()) return found;
+    if (found.scale.x <= 0 || found.scale.y <= 0) return found;
+    const double rx = x->value.mm() * source.nominalMmPerPixel() / found.scale.x;
+    const double ry = y->value.mm() * source.nominalMmPerPixel() / found.scale.y;
+    // Only of a scale that was there before; anything else is another picture's.
+    if (std::abs(rx - 1) > 0.05 || std::abs(ry - 1) > 0.05) return found;
+    // The axes of the picture in the straightened frame; they differ by little, so that their turn's sign is no matter.
+    const double c = std::cos(found.angle / kDegrees);
+    const double s = std::sin(found.angle / kDegrees);
+    for (FoundFeature& f : found.features) {
+        const double px = (c * f.x - s * f.y) * rx;
+        const double py = (s * f.x + c * f.y) * ry;
+        f.x = c * px + s * py;
+        f.y = -s * px + c * py;
+        f.width *= (rx + ry) / 2;
+        f.height *= (rx + ry) / 2;
+    }
+    found.scale.x *= rx;
+    found.scale.y *= ry;
+    return found;
+}
+
 std::optional<Laid> layOver(const Footprint& footprint, const Found& found) {
     const Pads pads = padsOf(footprint);
     std::vector<Spot2> seen;

@@ -35,6 +35,10 @@ struct Laid {
     std::pair<double, double> map(double px, double py) const;
 };
 
+/// What was found, at the scale that the adjustment gave the picture: known lengths and calipers together. As it was
+/// where nothing was read in the picture yet.
+Found atAdjustedScale(Found found, const Footprint& footprint, const Source& source);
+
 /// None when fewer than two pads or features, or no way to lay them that brings half of the pads to a feature nearer
 /// than a millimetre.
 std::optional<Laid> layOver(const Footprint& footprint, const Found& found);

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/clear/spacing.h"
+#include "core/clear/voltage_pairs.h"
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
 #include "core/fit/drop_in.h"
@@ -283,12 +283,9 @@ Gauge voltage(const Part& part, const Footprint& f) {
     const VoltagePair& worst = f.voltages.front();
     // Where the tables end nothing is promised.
     if (!worst.refused.empty()) return unknown(g, "beyond the table", {worst.a, worst.b});
-    // The way that has less to spare: through air, or over the surface.
-    const Length air = worst.clearance.value_or(worst.needed);
-    const Length over = worst.creepage.value_or(worst.needed);
-    const bool surface = worst.creepage && worst.way - over < worst.gap - air;
-    const Length value = surface || !worst.clearance ? worst.way : worst.gap;
-    const Length limit = surface || !worst.clearance ? over : air;
+    const TightestWay way = tightestWay(worst);
+    const Length value = way.is;
+    const Length limit = way.needs;
     setLengths(g, value, limit);
     g.words = value < Length() ? "overlap by {} {u}" : "{} of {} {u}";
     if (value < Length()) g.of = {-value};

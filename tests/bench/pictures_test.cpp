@@ -263,5 +263,19 @@ TEST_F(Pictures, TheDemoScanLiesUnderItsPads) {
     for (const Gauge& g : footprint().gauges) EXPECT_NE(g.state, GaugeState::NoGo) << g.name;
 }
 
+TEST_F(Pictures, ComparingUsesTheScaleThatCalipersSharpened) {
+    ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/HT-SEL6.punch"));
+    window->view().setStation(Station::Measure);
+    key(Qt::Key_F11);
+    QApplication::processEvents();
+    window->sources().find();
+    window->pictures().settle();
+    ASSERT_TRUE(window->pictures().compare());
+    const auto deviations = window->pictures().deviations();
+    ASSERT_GE(deviations.size(), 9u);
+    // The ruler alone leaves 0.03 across; calipers and picture together agree within a few micrometres.
+    for (const Deviation& d : deviations) EXPECT_LT(d.off(), 0.008) << d.id;
+}
+
 }  // namespace
 }  // namespace punch::test

@@ -1,0 +1,232 @@
+#include "core/advise/slot_for.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/clear/iec60664.h"
+#include "core/clear/voltage_pairs.h"
+
+namespace punch {
+namespace {
+
+constexpr double kStep = 0.1;       // mm: slots are as long as that many tenths
+constexpr double kLongest = 150.0;  // mm
+
+int potentialOf(const Part& part, const FeatureId& id) {
+    for (std::size_t i = 0; i < part.potentials.size(); ++i)
+        if (std::count(part.potentials[i].pins.begin(), part.potentials[i].pins.end(), id) > 0)
+            return static_cast<int>(i);
+    return -1;
+}
+
+/// A slot on a line through `middle` along `u`, from `from` to `to` (middles of its ends), in mm.
+struct Candidate {
+    plane::V middle, u;
+    double from = 0, to = 0, width = 0;
+    RoundedPolygon shape() const {
+        const auto at = [&](double t) {
+            return Point{Length::fromMm(middle.x + t * u.x), Length::fromMm(middle.y + t * u.y)};
+        };
+        return RoundedPolygon::stroke(at(from), at(to), Length::fromMm(width));
+    }
+    double length() const { return to - from + width; }
+    double along(Point p) const { return (p.x.mm() - middle.x) * u.x + (p.y.mm() - middle.y) * u.y; }
+    double across(Point p) const { return -(p.x.mm() - middle.x) * u.y + (p.y.mm() - middle.y) * u.x; }
+};
+
+class SlotSearch {
+public:
+    SlotSearch(const Part& part, const Footprint& f, const VoltagePair& pair) : part_(part), f_(f) {
+        all_ = conductors(part, f);
+        const int pa = potentialOf(part, pair.a);
+        const int pb = potentialOf(part, pair.b);
+        ask_ = pair;
+        for (const Pad& p : all_) {
+            const int potential = potentialOf(part, p.id);
+            if (potential == pa) a_.push_back(&p);
+            if (potential == pb) b_.push_back(&p);
+        }
+        cuts_ = cutsAround(part, f, pair.clearance);
+    }
+
+    /// The shortest that serves on this line, or none.
+    bool fit(Candidate& c) const {
+        if (!clear(c)) return false;
+        for (int round = 0; round < 800; ++round) {
+            const Failing worst = worstOf(c);
+            if (worst.missing <= 0) {
+                trim(c);
+                return true;
+            }
+            // The way goes around one end, so that end moves out; a pair that is not crossed yet draws it there.
+            const double by = std::max(kStep, std::floor(worst.missing / 4 / kStep) * kStep);
+            (worst.at >= (c.from + c.to) / 2 ? c.to : c.from) += worst.at >= (c.from + c.to) / 2 ? by : -by;
+            if (c.length() > kLongest || !clear(c)) return false;
+        }
+        return false;
+    }
+
+    const std::vector<const Pad*>& a() const { return a_; }
+    const std::vector<const Pad*>& b() const { return b_; }
+
+private:
+    struct Failing {
+        double missing = 0;  ///< mm
+        double at = 0;       ///< where the way passes the slot's line
+    };
+    Failing worstOf(const Candidate& c) const {
+        std::vector<RoundedPolygon> cuts = cuts_;
+        cuts.push_back(c.shape());
+        const SurfaceMap surface(cuts);
+        Failing worst;
+        for (const Pad* a : a_)
+            for (const Pad* b : b_) {
+                VoltagePair pair = ask_;
+                measurePair(pair, *a, *b, surface);
+                const double missing = (ask_.creepage.value_or(ask_.needed) - pair.way).mm();
+                if (missing <= worst.missing + 1e-9) continue;
+                worst.missing = missing;
+                const auto& way = pair.path.empty() ? pair.line : pair.path;
+                // Where it crosses the slot's line.
+                for (std::size_t i = 1; i < way.size(); ++i) {
+                    const double s = c.across(way[i - 1]);
+                    const double e = c.across(way[i]);
+                    if ((s > 0) == (e > 0)) continue;
+                    const double share = s / (s - e);
+                    worst.at = c.along(way[i - 1]) + share * (c.along(way[i]) - c.along(way[i - 1]));
+                }
+            }
+        return worst;
+    }
+    bool clear(const Candidate& c) const {
+        const RoundedPolygon slot = c.shape();
+        const FabProfile& fab = part_.rules.fab;
+        for (const Pad& p : all_)
+            for (const Land* land : {&p.top, &p.inner, &p.bottom})
+                if (land->there() && gap(slot, copperShape(*land)) < fab.copperToEdge) return false;
+        for (const Pad& p : f_.pads)
+            if (p.hole > Length() && gap(slot, holeShape(p)) < fab.leastWeb) return false;
+        for (const BareHole& h : f_.bareHoles)
+            if (gap(slot, holeShape(h)) < fab.leastWeb) return false;
+        for (const CutShape& cut : f_.cutOuts)
+            if (gap(slot, cutShape(cut)) < fab.leastWeb) return false;
+        return true;
+    }
+    void trim(Candidate& c) const {
+        for (bool shorter = true; shorter;) {
+            shorter = false;
+            for (const bool end : {true, false}) {
+                Candidate less = c;
+                (end ? less.to : less.from) += end ? -kStep : kStep;
+                if (less.to - less.from < 2 * kStep || worstOf(less).missing > 0) continue;
+                c = less;
+                shorter = true;
+            }
+        }
+    }
+
+    const Part& part_;
+    const Footprint& f_;
+    std::vector<Pad> all_;
+    std::vector<const Pad*> a_, b_;
+    std::vector<RoundedPolygon> cuts_;
+    VoltagePair ask_;
+};
+
+/// The lines on which a slot may lie, the plainest first.
+std::vector<Candidate> linesFor(const SlotSearch& search, const VoltagePair& pair) {
+    const plane::V p{pair.line[0].x.mm(), pair.line[0].y.mm()};
+    const plane::V q{pair.line[1].x.mm(), pair.line[1].y.mm()};
+    const plane::V middle{(p.x + q.x) / 2, (p.y + q.y) / 2};
+    const double len = std::hypot(q.x - p.x, q.y - p.y);
+    std::vector<Candidate> lines;
+    // Along x or y, half way between the two fields of copper where they stand apart.
+    for (const bool alongX : {std::abs(q.y - p.y) >= std::abs(q.x - p.x), std::abs(q.y - p.y) < std::abs(q.x - p.x)}) {
+        Rect a;
+        Rect b;
+        for (const Pad* pad : search.a()) a.add(boundsOf(landShape(*pad)));
+        for (const Pad* pad : search.b()) b.add(boundsOf(landShape(*pad)));
+        Candidate c;
+        c.middle = middle;
+        c.u = alongX ? plane::V{1, 0} : plane::V{0, 1};
+        const Length lowA = alongX ? a.bottom : a.left;
+        const Length highA = alongX ? a.top : a.right;
+        const Length lowB = alongX ? b.bottom : b.left;
+        const Length highB = alongX ? b.top : b.right;
+        double& across = alongX ? c.middle.y : c.middle.x;
+        if (highA < lowB) across = ((highA + lowB) / 2).mm();
+        if (highB < lowA) across = ((highB + lowA) / 2).mm();
+        lines.push_back(c);
+    }
+    if (len > 0) {
+        Candidate c;
+        c.middle = middle;
+        c.u = {-(q.y - p.y) / len, (q.x - p.x) / len};
+        lines.push_back(c);
+    }
+    return lines;
+}
+
+}  // namespace
+
+Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a, const FeatureId& b) {
+    const VoltagePair* pair = pairOf(f, a, b);
+    const std::string where = featureWords(part, a) + " and " + featureWords(part, b);
+    if (pair == nullptr) return problem("they carry no different potentials", where, "Give each of them one");
+    if (!pair->refused.empty()) return problem(pair->refused, where, "Keep the distance by hand");
+    if (!pair->creepage)
+        return problem("IPC-2221B knows no way over the surface that a slot could lengthen", where,
+                       "Take distances by IEC 60664-1, or smaller lands");
+    if (pair->gap < *pair->clearance)
+        return problem(fmt::format("through air they are {:.2f} apart where {:.2f} is asked; no slot helps",
+                                   pair->gap.mm(), pair->clearance->mm()),
+                       where, "Make the lands smaller or move the pins apart");
+    const SlotSearch search(part, f, *pair);
+    const Insulating& iec = part.rules.iec;
+    Length x = iecLeastSlot(iec.qualifiedCoating ? PollutionDegree::One : iec.pollution);
+    if (iec.narrowSlots && *pair->clearance < Length::fromMm(3)) x = min(x, *pair->clearance / 3);
+    const Length least = max(part.rules.fab.leastSlot, x + part.rules.fab.slotTolerance);
+    std::vector<Length> mills = part.rules.fab.mills;
+    std::sort(mills.begin(), mills.end());
+    for (const Length mill : mills) {
+        if (mill < least - Length::fromNm(1)) continue;
+        std::optional<Candidate> best;
+        for (Candidate c : linesFor(search, *pair)) {
+            c.width = mill.mm();
+            // The crossing of the pair's own line, on a tenth of a millimetre.
+            const double at = (c.along(pair->line[0]) + c.along(pair->line[1])) / 2;
+            c.from = std::nearbyint((at - kStep) / kStep) * kStep;
+            c.to = c.from + 2 * kStep;
+            // A slanting slot has to be a good deal shorter than a straight one.
+            if (search.fit(c) && (!best || c.length() < 0.8 * best->length())) best = c;
+        }
+        if (!best) continue;
+        CutOut cut;
+        cut.kind = CutOutKind::Slot;
+        cut.name = "slot";
+        cut.width = mill;
+        const RoundedPolygon shape = best->shape();
+        cut.from = shape.corners.front() + f.datum;
+        cut.to = shape.corners.back() + f.datum;
+        return cut;
+    }
+    return problem("no slot that is clear of copper and holes is long enough", where,
+                   mills.empty() || mills.back() < least
+                       ? fmt::format("The fab profile has no mill bit of {:.2f} or more", least.mm())
+                       : "Look at the other ways");
+}
+
+Part withCutOut(Part part, CutOut cut) {
+    cut.id = "cut" + std::to_string(part.nextId++);
+    part.cutOuts.push_back(std::move(cut));
+    return part;
+}
+
+Part withoutCutOut(Part part, const std::string& id) {
+    std::erase_if(part.cutOuts, [&](const CutOut& c) { return c.id == id; });
+    return part;
+}
+
+}  // namespace punch
