@@ -282,5 +282,62 @@ TEST_F(SizingTest, ALugIsSolderedInByATickAndItsSectionIsCutBothWays) {
     EXPECT_TRUE(part().overrides.empty());
 }
 
+TEST_F(SizingTest, AWholeSizeIsDoneByTheKeyboardAlone) {
+    // A row of three at mains and earth, from nothing to a part that passes: keys only.
+    Part row = *newRow(3);
+    row.formations[0].lead = LeadShape::Round;
+    row.taken["lead.width"] = Length::fromMm(1.0);
+    row.taken["pitch"] = Length::fromMm(5);
+    window->document().begin(row);
+    key(Qt::Key_3, Qt::ControlModifier);
+    window->sheet().setFocus();
+    tabTo("potentialName");
+    keys("live");
+    tabTo("potentialVolts");
+    keys("230");
+    tabTo("potentialPins");
+    keys("1");
+    key(Qt::Key_Return);
+    tabTo("potentialName");
+    keys("neutral");
+    tabTo("potentialVolts");
+    keys("0");
+    tabTo("potentialPins");
+    keys("2 3");
+    key(Qt::Key_Return);
+    ASSERT_EQ(part().potentials.size(), 2u) << message().toStdString();
+    // 325 V peak: 2.50 at column B2; lands of 1.65 stand 3.35 apart, and may grow by 0.85.
+    EXPECT_EQ(footprint().gauge("voltage")->state, GaugeState::Go);
+    window->view().choose("p2", {});
+    key(Qt::Key_B, Qt::ControlModifier);
+    EXPECT_NEAR(footprint().pad("p2")->top.width.mm(), 2.5, 1e-9) << message().toStdString();
+    EXPECT_TRUE(footprint().gauge("voltage")->state == GaugeState::Go ||
+                footprint().gauge("voltage")->state == GaugeState::Watch);
+}
+
+TEST_F(SizingTest, ANewerPartOvertakesAnOlderRunOfDropIn) {
+    open("QB-TB4");
+    auto* side = find<SizeSide>("sizeSide");
+    side->work().setTrials(2000);
+    side->work().settle();
+    const double before = side->work().report()->share.share;
+    // Two changes in a row: the report is of the last one.
+    for (const double hole : {1.4, 1.32}) {
+        Part next = part();
+        next.overrides["f1"].hole = Length::fromMm(hole);
+        window->document().apply("hole", next);
+        EXPECT_FALSE(side->work().report().has_value()) << "what was computed is of another part";
+    }
+    side->work().settle();
+    ASSERT_TRUE(side->work().report().has_value());
+    EXPECT_LT(side->work().report()->share.share, before);
+    EXPECT_EQ(footprint().dropIn.trials, 2000);
+    // Undone, it is computed anew and is what it was.
+    window->document().undo();
+    window->document().undo();
+    side->work().settle();
+    EXPECT_EQ(side->work().report()->share.share, before);
+}
+
 }  // namespace
 }  // namespace punch::test
