@@ -190,7 +190,13 @@ void ApartView::fillChain() {
     chain_->setText("<table width='100%'>" + rows + "</table>");
 }
 
+void ApartView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
 void ApartView::refresh() {
+    if (!isVisible()) return;  // filled when it is looked at
     filling_ = true;
     table_->clear();
     const bool open = document_.open();

@@ -16,6 +16,9 @@ class ApartView : public QWidget {
 public:
     ApartView(Document& document, ViewState& view, QWidget* parent = nullptr);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
     void refresh();
     void fillMatrix(const std::vector<FeatureId>& rows, const std::vector<FeatureId>& columns);

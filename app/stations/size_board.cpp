@@ -294,6 +294,7 @@ void SizeStation::buildFab() {
     connect(keepFab_, &QPushButton::clicked, this, [this] {
         const auto kept = keepProfile(folder(), document_.part().rules.fab);
         view_.say(kept ? QString() : toQt(kept.error().text()));
+        profiles_.clear();
         refreshFab();
     });
 }
@@ -305,12 +306,16 @@ std::string SizeStation::folder() const {
 
 void SizeStation::refreshFab() {
     const FabProfile& now = document_.part().rules.fab;
-    auto profiles = folder().empty() ? Result<std::vector<FabProfile>>(shippedProfiles()) : profilesOf(folder());
-    if (!profiles) {
-        view_.say(toQt(profiles.error().text()));
-        profiles = shippedProfiles();
+    // The library's file is read when the library is another one, or was written to; not after every change.
+    if (profiles_.empty() || folder() != profilesOf_) {
+        profilesOf_ = folder();
+        auto profiles = folder().empty() ? Result<std::vector<FabProfile>>(shippedProfiles()) : profilesOf(folder());
+        if (!profiles) {
+            view_.say(toQt(profiles.error().text()));
+            profiles = shippedProfiles();
+        }
+        profiles_ = *profiles;
     }
-    profiles_ = *profiles;
     fab_->clear();
     int at = -1;
     for (std::size_t i = 0; i < profiles_.size(); ++i) {

@@ -74,6 +74,7 @@ private:
     QComboBox* fab_;
     QPushButton* keepFab_;
     std::vector<FabProfile> profiles_;
+    std::string profilesOf_;  ///< the library that they were read from
     void addPotential();
     void buildIec();
     void refreshVoltage();
