@@ -273,6 +273,9 @@ void Sheet::mousePressEvent(QMouseEvent* event) {
     heldLine_.clear();
     heldWipe_ = onWipe(dragFrom_);
     if (heldWipe_) return;
+    heldRegion_ = event->button() == Qt::LeftButton && pictured() && pictures_->tool() == PictureWork::Tool::Region &&
+                  pictures_->places().empty();
+    if (heldRegion_) return;
     for (const Dimension& d : layout_.lines)
         if (d.reading >= 0 && d.tag.contains(dragFrom_)) {
             heldLine_ = d.id;
@@ -291,6 +294,15 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         if (heldWipe_) {
             dragging_ = true;
             pictures_->setWipe(mouse_.x() / std::max(1, width()));
+            return;
+        }
+        if (heldRegion_) {
+            // From corner to corner: the first is set once the hand moves, the second where it lets go.
+            if (!dragging_ && moved.manhattanLength() > 6) {
+                dragging_ = true;
+                clickAt(dragFrom_);
+            }
+            update();
             return;
         }
         if (dragging_ || moved.manhattanLength() > 6) {
@@ -345,7 +357,9 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
     held_.clear();
     heldLine_.clear();
     heldWipe_ = false;
-    if (!dragged && event->button() == Qt::LeftButton && document_.open()) clickAt(event->position());
+    const bool region = heldRegion_;
+    heldRegion_ = false;
+    if ((!dragged || region) && event->button() == Qt::LeftButton && document_.open()) clickAt(event->position());
     update();
 }
 

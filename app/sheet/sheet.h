@@ -90,8 +90,9 @@ private:
     FeatureId held_;        ///< what is loose and being dragged to where it is seen on the part
     std::string heldLine_;  ///< a reading whose dimension line is being dragged
     bool heldVertical_ = false;
-    QTimer settle_;          ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
-    bool heldWipe_ = false;  ///< the border between picture and footprint is being dragged
+    QTimer settle_;            ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
+    bool heldRegion_ = false;  ///< a drag marks the region, where the tool is on
+    bool heldWipe_ = false;    ///< the border between picture and footprint is being dragged
     void dropHeld();
     void dragLine();
     void clickAt(QPointF at);

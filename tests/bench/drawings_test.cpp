@@ -334,6 +334,33 @@ TEST_F(Tools, ARegionLimitsWhatIsFound) {
     EXPECT_EQ(part(), before);
 }
 
+TEST_F(Tools, ARegionIsMarkedByADragAndNothingMoves) {
+    scan(true, 0);
+    tool(Tool::Region);
+    const double n = 600 / 25.4;
+    Sheet& sheet = window->sheet();
+    const auto on = [&](double x, double y) { return sheet.pictureTransform().map(QPointF(x, y)).toPoint(); };
+    const QPoint from = on(made.places[0].x + 2 * n, made.places[0].y - 2 * n);
+    const QPoint to = on(made.places[2].x - 1 * n, made.places[2].y + 2 * n);
+    const QTransform before = sheet.pictureTransform();
+    QTest::mousePress(&sheet, Qt::LeftButton, {}, from);
+    QTest::mouseMove(&sheet, (from + to) / 2);
+    QTest::mouseMove(&sheet, to);
+    QTest::mouseRelease(&sheet, Qt::LeftButton, {}, to);
+    QApplication::processEvents();
+    ASSERT_TRUE(work().region()) << window->message().toStdString();
+    EXPECT_EQ(sheet.pictureTransform(), before) << "the picture is not pushed along";
+    click(find<QPushButton>("findPins"));
+    ASSERT_TRUE(work().found());
+    EXPECT_EQ(work().found()->features.size(), 3u);
+    // Without the tool a drag moves the picture, as ever.
+    QTest::mousePress(&sheet, Qt::LeftButton, {}, from);
+    QTest::mouseMove(&sheet, from + QPoint(20, 10));
+    QTest::mouseMove(&sheet, from + QPoint(40, 20));
+    QTest::mouseRelease(&sheet, Qt::LeftButton, {}, from + QPoint(40, 20));
+    EXPECT_NE(sheet.pictureTransform(), before);
+}
+
 TEST_F(Tools, FourCornersMakeAPhotographSquare) {
     scan(false, 0);
     tool(Tool::Square);
