@@ -337,7 +337,10 @@ void ToolCard::refresh() {
                 next(tr("Click the %1 place on a line that runs along the row or across it. An edge "
                         "that runs there is found"));
             break;
-        case Tool::Region: words = next(tr("Click the %1 corner of the region. Then find the pins")); break;
+        case Tool::Region:
+            words = work_.places().empty() ? tr("Drag over the region, or click its first corner. Then find the pins")
+                                           : tr("Click the second corner of the region. Then find the pins");
+            break;
         case Tool::Square:
             words = n < 4 ? next(tr("Click the %1 corner of a rectangle of known size, one after the other around it. "
                                     "What stands above its plane stays shifted"))
