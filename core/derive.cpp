@@ -125,7 +125,7 @@ Footprint derive(const Part& part) {
             land.push_back({"as its hole", "", {}, shownLand(pad).width, ChainStep::Link::Rule, "landHole", 0});
     }
     for (BareHole& hole : f.bareHoles) {
-        const PadOverride o = overrideFor(part, hole.id, {});
+        const PadOverride o = overrideForSpot(part, hole.id);
         hole.land.at = hole.at + Point{o.offsetX.value_or(Length()), o.offsetY.value_or(Length())};
     }
     for (const BareHole& hole : f.bareHoles) {
@@ -153,7 +153,7 @@ Footprint derive(const Part& part) {
             chain.push_back(rule("clearance", part.rules.leadAtMean || slot ? "+ {}" : "+ {} over its doubt",
                                  {part.rules.pegClearance}, side + (slot ? Length() : doubt) + part.rules.pegClearance,
                                  "pegClearance"));
-        const PadOverride o = overrideFor(part, hole.id, {});
+        const PadOverride o = overrideForSpot(part, hole.id);
         if (o.hole)
             chain.push_back(
                 rule(o.reason.empty() ? "set against the rule" : "set: " + o.reason, "", {}, hole.size, "landHole"));

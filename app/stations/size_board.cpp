@@ -284,9 +284,56 @@ void SizeStation::buildFab() {
     length(
         tr("Pin off place, ±"), "pinPlace", [](const Part& p) { return p.rules.pinPlace; },
         [](Part& p, Length l) { p.rules.pinPlace = l; }, {}, Length::fromMm(5));
+    const auto number = [&](const QString& label, const QString& name, double least, double most,
+                            std::function<double&(Rules&)> value) {
+        auto* edit = textField(this, name);
+        edit->setFont(theme::digits());
+        edit->setAlignment(Qt::AlignRight);
+        row(label, edit, name);
+        numbers_.push_back({edit, value});
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, least, most, value] {
+            if (!edit->isModified()) return;
+            const auto typed = parseNumber(edit->text().toStdString());
+            if (!typed || *typed < least || *typed > most) {
+                markWrong(edit, true);
+                view_.say(typed ? tr("%1: from %2 to %3").arg(label).arg(least).arg(most)
+                                : label + ": " + toQt(typed.error().text()));
+                return;
+            }
+            edit->setModified(false);
+            markWrong(edit, false);
+            view_.say({});
+            Part next = document_.part();
+            value(next.rules) = *typed;
+            document_.apply(label, std::move(next));
+        });
+    };
+    number(tr("Board to bit, most"), "fabAspect", 1, 100, [](Rules& r) -> double& { return r.fab.aspect; });
+    fabMills_ = textField(this, "fabMills");
+    fabMills_->setFont(theme::digits());
+    row(tr("Mill bits"), fabMills_, "fabMills");
+    connect(fabMills_, &QLineEdit::editingFinished, this, [this] {
+        if (!fabMills_->isModified()) return;
+        Part next = document_.part();
+        next.rules.fab.mills.clear();
+        for (const std::string& typed : splitValues(fabMills_->text().toStdString())) {
+            const auto bit = parseLength(typed, view_.unit());
+            if (!bit || *bit <= Length() || *bit > Length::fromMm(20)) {
+                markWrong(fabMills_, true);
+                view_.say(bit ? tr("Mill bits: above 0, up to 20 mm each") : toQt(bit.error().text()));
+                return;
+            }
+            next.rules.fab.mills.push_back(*bit);
+        }
+        fabMills_->setModified(false);
+        markWrong(fabMills_, false);
+        view_.say({});
+        document_.apply(tr("mill bits"), std::move(next));
+    });
+    number(tr("Drop-in wanted"), "dropInWanted", 0.001, 0.999999, [](Rules& r) -> double& { return r.dropInWanted; });
     more(tr("Its limits and how exact it is"),
          {"fabDrill", "fabRing", "fabSlot", "fabWeb", "fabGap", "fabEdge", "fabMaskWeb", "fabMask", "fabPlating",
-          "fabSlotTolerance", "fabWander", "fabPasses", "pinPlace"})
+          "fabSlotTolerance", "fabWander", "fabPasses", "fabAspect", "fabMills", "pinPlace", "dropInWanted"})
         ->setObjectName("moreFab");
     keepFab_ = new QPushButton(tr("Keep with the library"), this);
     keepFab_->setObjectName("keepFab");
@@ -306,6 +353,14 @@ std::string SizeStation::folder() const {
 
 void SizeStation::refreshFab() {
     const FabProfile& now = document_.part().rules.fab;
+    Rules rules = document_.part().rules;
+    for (const auto& [edit, value] : numbers_)
+        if (!edit->hasFocus() && !edit->property("wrong").toBool()) edit->setText(QString::number(value(rules)));
+    if (!fabMills_->hasFocus() && !fabMills_->property("wrong").toBool()) {
+        QStringList bits;
+        for (const Length bit : now.mills) bits << view_.value(bit, 2);
+        fabMills_->setText(bits.join(' '));
+    }
     // The library's file is read when the library is another one, or was written to; not after every change.
     if (profiles_.empty() || folder() != profilesOf_) {
         profilesOf_ = folder();

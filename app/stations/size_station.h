@@ -73,6 +73,8 @@ private:
     QLineEdit* cutWidth_;
     QComboBox* fab_;
     QPushButton* keepFab_;
+    QLineEdit* fabMills_;
+    std::vector<std::pair<QLineEdit*, std::function<double&(Rules&)>>> numbers_;
     std::vector<FabProfile> profiles_;
     std::string profilesOf_;  ///< the library that they were read from
     void addPotential();

@@ -198,8 +198,8 @@ TightestWay tightestWay(const VoltagePair& v) {
     // IPC-2221B knows one distance; without cuts both ways are one.
     const Length air = v.clearance.value_or(v.needed);
     const Length over = v.creepage.value_or(v.needed);
-    if (v.clearance && v.gap - air <= v.way - over) return {v.gap, air, false};
-    return {v.way, over, true};
+    if (v.clearance && v.gap - air <= v.way - over) return {v.gap, air};
+    return {v.way, over};
 }
 
 std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {

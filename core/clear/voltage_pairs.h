@@ -30,7 +30,6 @@ void measurePair(VoltagePair& pair, const Pad& a, const Pad& b, const SurfaceMap
 /// The way that has less to spare, through air or over the surface: how far it is, and what it needs.
 struct TightestWay {
     Length is, needs;
-    bool overSurface = false;
 };
 TightestWay tightestWay(const VoltagePair& pair);
 

@@ -210,7 +210,7 @@ BareHole fitSpot(const Part& part, const Spot& spot, const Adjustment& adjustmen
     hole.peg = Length::fromMm(across.value());
     hole.pegDoubt = hole.sized ? Length::fromMm(adjustment.doubt(across)) : Length();
     if (f.turn) hole.turn = Angle::fromDegrees(f.turn->value());
-    const PadOverride o = overrideFor(part, spot.id, {});
+    const PadOverride o = overrideForSpot(part, spot.id);
     hole.plated = spot.kind == SpotKind::Lug && o.plated.value_or(false);
     const auto most = [&](const Expr& half) {
         const Expr side = half * Expr(2.0);

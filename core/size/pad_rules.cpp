@@ -48,6 +48,11 @@ PadOverride overrideFor(const Part& part, const FeatureId& pin, const std::strin
     return o;
 }
 
+PadOverride overrideForSpot(const Part& part, const FeatureId& spot) {
+    const auto it = part.overrides.find(spot);
+    return it != part.overrides.end() ? it->second : PadOverride{};
+}
+
 bool isOverridden(const Part& part, const FeatureId& pin, const std::string& formation) {
     return part.overrides.contains(pin) || part.overrides.contains(formation) || part.overrides.contains(kWholePart);
 }

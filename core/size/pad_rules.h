@@ -11,6 +11,9 @@ namespace punch {
 
 /// The fields that hold for a pin, each from the nearest place that sets it.
 PadOverride overrideFor(const Part& part, const FeatureId& pin, const std::string& formation);
+/// What is set at a single feature (peg, lock, lug, screw): nothing but its own, since what holds for a formation or
+/// the whole part is meant for pins.
+PadOverride overrideForSpot(const Part& part, const FeatureId& spot);
 /// Does any of the pin's fields come from an override?
 bool isOverridden(const Part& part, const FeatureId& pin, const std::string& formation);
 

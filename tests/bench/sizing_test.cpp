@@ -142,6 +142,10 @@ TEST_F(SizingTest, AFabProfileIsChosenChangedAndKeptWithTheLibrary) {
     window->saveAs(folder.filePath("mine.punch"));
     choose("fabProfile", 2);
     EXPECT_EQ(part().rules.fab.name, "Barn, coarse");
+    type("fabMills", "1.0 1.5");
+    EXPECT_EQ(part().rules.fab.mills, (std::vector<Length>{Length::fromMm(1.0), Length::fromMm(1.5)}));
+    type("dropInWanted", "0.99");
+    EXPECT_EQ(*footprint().gauge("drop-in")->limit, 0.99);
     type("fabGap", "0.3");
     EXPECT_EQ(part().rules.fab.leastGap, Length::fromMm(0.3));
     EXPECT_TRUE(find<QComboBox>("fabProfile")->currentText().contains("changed"));

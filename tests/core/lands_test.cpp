@@ -186,6 +186,20 @@ TEST(Overrides, TheNearestWinsFieldByField) {
     EXPECT_EQ(without, blades());
 }
 
+TEST(Overrides, OfTheWholePartAreMeantForPinsAndLeaveThePegAlone) {
+    Part part = test::demoPart();
+    const Footprint before = derive(part);
+    part.overrides[kWholePart].hole = mm(1.8);
+    part.overrides[kWholePart].land = mm(3);
+    part.overrides[kWholePart].slot = true;
+    const Footprint after = derive(part);
+    EXPECT_EQ(after.pads[0].hole, mm(1.8));
+    EXPECT_EQ(after.bareHoles[0].size, before.bareHoles[0].size);
+    EXPECT_EQ(after.bareHoles[0].slotLength, Length());
+    part.overrides[after.bareHoles[0].id].hole = mm(2);
+    EXPECT_EQ(derive(part).bareHoles[0].size, mm(2));
+}
+
 TEST(Ring, IsTheLeastWayFromTheWallToTheEdgeOnAnyLayer) {
     Part part = blades();
     Footprint d = derive(part);

@@ -7,13 +7,13 @@
 #include <algorithm>
 #include <cmath>
 #include <numbers>
-#include <random>
 
 #include "core/advise/ways_out.h"
 #include "core/clear/room.h"
 #include "core/size/fab_profiles.h"
 #include "core/size/hole_fit.h"
 #include "core/size/pad_rules.h"
+#include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -21,16 +21,7 @@ namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
 
-class Dice {
-public:
-    explicit Dice(unsigned seed) : random_(seed) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
-    int below(int n) { return static_cast<int>(random_() % static_cast<unsigned>(n)); }
-    bool coin() { return below(2) == 0; }
-
-private:
-    std::mt19937 random_;
-};
+using test::Dice;
 
 Land randomLand(Dice& dice) {
     Land land;

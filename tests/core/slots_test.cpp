@@ -5,7 +5,6 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
-#include <random>
 #include <set>
 
 #include "core/advise/ways_out.h"
@@ -14,6 +13,7 @@
 #include "core/release/gerber.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
+#include "tests/support/dice.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
 
@@ -22,15 +22,7 @@ namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
 
-class Dice {
-public:
-    explicit Dice(unsigned seed) : random_(seed) {}
-    double between(double low, double high) { return std::uniform_real_distribution<double>(low, high)(random_); }
-    int below(int n) { return static_cast<int>(random_() % static_cast<unsigned>(n)); }
-
-private:
-    std::mt19937 random_;
-};
+using test::Dice;
 
 /// Two unlike rows facing each other, one at mains; their distance leaves enough air and too little surface, or not.
 Part facingRows(Dice& dice) {
