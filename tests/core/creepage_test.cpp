@@ -104,6 +104,18 @@ TEST(Creepage, LeavesASquareLandAtACornerOrSquareToItsSide) {
     EXPECT_NEAR(up, 3 + 0.5 * arc + t.length - 0.5, 1e-6);
 }
 
+TEST(Creepage, AStraightWayThatJustTouchesASlotsEndIsFound) {
+    // Two long lands face each other, 6 apart; a slot between them ends at x = 3.5. The first nearest pair, at their
+    // left ends, is cut off; the line along x = 3.5 touches the end and is as short.
+    const auto wide = [](double y) {
+        return RoundedPolygon::rectangle(Rect::around(at(5, y), Length::fromMm(10), Length::fromMm(1)));
+    };
+    EXPECT_NEAR(way({slot(-20, 2, 3, 2, 1)}, wide(-1.5), wide(5.5)), 6, 1e-6);
+    EXPECT_NEAR(way({slot(-20, 2, 3, 2, 1)}, wide(5.5), wide(-1.5)), 6, 1e-6);
+    // And with the slot from the other side.
+    EXPECT_NEAR(way({slot(7, 2, 30, 2, 1), slot(-20, 3, 5, 3, 1)}, wide(-1.5), wide(5.5)), 6, 1e-6);
+}
+
 // ---------------------------------------------------------------- an independent graph
 
 bool insideConvex(const std::vector<V>& p, V q) {
