@@ -119,7 +119,7 @@ void DropInView::refresh() {
         words += h.least <= Length() ? tr("No size of the plated holes alone lets %1 % in.").arg(100 * wantedShare)
                                      : tr("%1 % need holes of <b>%2</b>; they are %3.")
                                            .arg(100 * wantedShare)
-                                           .arg(view_.value(h.least, 2), view_.value(h.now, 2));
+                                           .arg(view_.length(h.least, 2), view_.length(h.now, 2));
     }
     words_->setText(words);
     if (const LeastHole* h = wanted()) {

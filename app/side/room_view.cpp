@@ -53,7 +53,7 @@ void RoomView::paintEvent(QPaintEvent*) {
     p.setFont(theme::text(1.1, true));
     p.setPen(theme::kInk);
     p.drawText(QRectF(0, 0, width(), 1.5 * em), Qt::AlignLeft | Qt::AlignVCenter,
-               title_.isEmpty() ? tr("Room of the lands") : title_);
+               title_.isEmpty() ? tr("Room of the lands") : title_ + " · " + view_.unitText());
     p.setFont(theme::text(0.9));
     if (rooms_.empty()) {
         p.setPen(theme::kQuiet);

@@ -82,7 +82,7 @@ void SizeStation::showWays(const VoltagePair& worst) {
         const WayOut& way = found_[i];
         QString words = tr("%1: %2 → %3 of %4")
                             .arg(toQt(way.words), view_.value(way.before, 2), view_.value(way.after, 2),
-                                 view_.value(way.needed, 2));
+                                 view_.length(way.needed, 2));
         if (!way.against.empty())
             words += tr(", but %1 fails").arg(toQt(way.against).toLower());
         else if (!way.mends)
@@ -102,9 +102,9 @@ void SizeStation::showRoomWays(const std::string& formation) {
         const RoomWay& way = roomWays_[i];
         QString words =
             way.best > Length()
-                ? tr("%1: room %2 to %3").arg(toQt(way.words), view_.value(way.least, 2), view_.value(way.most, 2))
+                ? tr("%1: room %2 to %3").arg(toQt(way.words), view_.value(way.least, 2), view_.length(way.most, 2))
                 : tr("%1: still none, %2 to %3")
-                      .arg(toQt(way.words), view_.value(way.least, 2), view_.value(way.most, 2));
+                      .arg(toQt(way.words), view_.value(way.least, 2), view_.length(way.most, 2));
         if (!way.against.empty()) words += tr(", but %1 fails").arg(toQt(way.against).toLower());
         addWay(words, toQt(way.words), way.mends() && i == 0, QString("keepRoomWay%1").arg(i),
                [this, i] { return i < roomWays_.size() ? std::optional(roomWays_[i].part) : std::nullopt; });
@@ -234,8 +234,8 @@ void SizeStation::refreshCutOuts() {
         const QString size =
             cut.kind == CutOutKind::Slot && cut.corners.size() > 1
                 ? tr("%1 × %2").arg(view_.value(cut.width, 2),
-                                    view_.value(distance(cut.corners[0], cut.corners[1]) + cut.width, 2))
-                : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.value(box.height(), 2));
+                                    view_.length(distance(cut.corners[0], cut.corners[1]) + cut.width, 2))
+                : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.length(box.height(), 2));
         auto* text = new QLabel(tr("<b>%1</b> %2 at %3, %4")
                                     .arg(toQt(cut.name).toHtmlEscaped(), size, view_.value(box.middle().x, 2),
                                          view_.value(box.middle().y, 2)),
@@ -330,7 +330,7 @@ void SizeStation::buildFab() {
         view_.say({});
         document_.apply(tr("mill bits"), std::move(next));
     });
-    number(tr("Drop-in wanted"), "dropInWanted", 0.001, 0.999999, [](Rules& r) -> double& { return r.dropInWanted; });
+    number(tr("Share to drop in"), "dropInWanted", 0.001, 0.999999, [](Rules& r) -> double& { return r.dropInWanted; });
     more(tr("Its limits and how exact it is"),
          {"fabDrill", "fabRing", "fabSlot", "fabWeb", "fabGap", "fabEdge", "fabMaskWeb", "fabMask", "fabPlating",
           "fabSlotTolerance", "fabWander", "fabPasses", "fabAspect", "fabMills", "pinPlace", "dropInWanted"})
@@ -360,6 +360,7 @@ void SizeStation::refreshFab() {
         QStringList bits;
         for (const Length bit : now.mills) bits << view_.value(bit, 2);
         fabMills_->setText(bits.join(' '));
+        fabMills_->setCursorPosition(0);
     }
     // The library's file is read when the library is another one, or was written to; not after every change.
     if (profiles_.empty() || folder() != profilesOf_) {

@@ -257,20 +257,20 @@ void SizeStation::refreshLands() {
     const auto placeholder = [&](std::optional<Length> PadOverride::*field) -> QString {
         if (pad == nullptr) return {};
         const Land& land = shownLand(*pad);
-        if (field == &PadOverride::land) return view_.value(land.width, 3);
-        if (field == &PadOverride::landLength) return view_.value(land.length, 3);
-        if (field == &PadOverride::hole) return view_.value(pad->hole, 3);
-        if (field == &PadOverride::inner) return view_.value(pad->inner.width, 3);
-        if (field == &PadOverride::bottom) return view_.value(pad->bottom.width, 3);
-        if (field == &PadOverride::maskMargin) return view_.value(pad->maskMargin, 3);
+        if (field == &PadOverride::land) return view_.length(land.width, 3);
+        if (field == &PadOverride::landLength) return view_.length(land.length, 3);
+        if (field == &PadOverride::hole) return view_.length(pad->hole, 3);
+        if (field == &PadOverride::inner) return view_.length(pad->inner.width, 3);
+        if (field == &PadOverride::bottom) return view_.length(pad->bottom.width, 3);
+        if (field == &PadOverride::maskMargin) return view_.length(pad->maskMargin, 3);
         if (field == &PadOverride::holeLength)
-            return pad->slotLength > Length() ? view_.value(pad->slotLength, 3) : tr("round");
-        return view_.value(Length(), 3);
+            return pad->slotLength > Length() ? view_.length(pad->slotLength, 3) : tr("round");
+        return view_.length(Length(), 3);
     };
     for (const auto& [edit, field] : landFields_) {
         edit->setPlaceholderText(placeholder(field));
         if (edit->hasFocus() || edit->property("wrong").toBool()) continue;
-        edit->setText(own.*field ? view_.value(*(own.*field), 3) : QString());
+        edit->setText(own.*field ? view_.length(*(own.*field), 3) : QString());
         edit->setProperty("set", (own.*field).has_value());
         edit->setStyleSheet(own.*field ? "color: #9A6608; font-weight: bold;" : "");
     }
@@ -288,27 +288,27 @@ void SizeStation::refreshLands() {
     }
     setRowVisible("landHead", spot != nullptr);
     if (spot != nullptr && !landHead_->hasFocus() && !landHead_->property("wrong").toBool())
-        landHead_->setText(spot->head > Length() ? view_.value(spot->head, 3) : QString());
+        landHead_->setText(spot->head > Length() ? view_.length(spot->head, 3) : QString());
     if (!landReason_->hasFocus()) landReason_->setText(toQt(own.reason));
     const bool here = part.overrides.contains(target);
     undoOverride_->setEnabled(here);
     QString words;
     if (pad != nullptr) {
         const Land& land = shownLand(*pad);
-        words = tr("%1 %2").arg(toQt(nameOf(land.shape)), view_.value(land.width, 2));
-        if (land.length != land.width) words += " × " + view_.value(land.length, 2);
+        words = tr("%1 %2").arg(toQt(nameOf(land.shape)), view_.length(land.width, 2));
+        if (land.length != land.width) words += " × " + view_.length(land.length, 2);
         words += pad->hole <= Length() ? tr(", no hole")
                  : pad->slotLength > Length()
-                     ? tr(", slot %1 × %2").arg(view_.value(pad->hole, 2), view_.value(pad->slotLength, 2))
+                     ? tr(", slot %1 × %2").arg(view_.length(pad->hole, 2), view_.length(pad->slotLength, 2))
                      : tr(", hole %1, bit %2")
-                           .arg(view_.value(pad->hole, 2), view_.value(pad->hole + part.rules.fab.plating, 2));
+                           .arg(view_.length(pad->hole, 2), view_.length(pad->hole + part.rules.fab.plating, 2));
         words += pad->overridden ? tr(". Set against the rules.") : tr(". By the rules.");
         if (pad->layers == PadLayers::Through) {
             const PlaneAdvice plane = planeAdvice(part.rules, *pad);
             words += tr(" In a plane: clear %1, %2 spokes of %3.")
-                         .arg(view_.value(plane.clearance, 2))
+                         .arg(view_.length(plane.clearance, 2))
                          .arg(plane.spokes)
-                         .arg(view_.value(plane.spokeWidth, 2));
+                         .arg(view_.length(plane.spokeWidth, 2));
         }
     }
     landNote_->setText(words);

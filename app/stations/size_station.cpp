@@ -14,7 +14,7 @@ namespace punch {
 
 SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
     setObjectName("sizeStation");
-    title(tr("Holes and lands"));
+    resultTitle_ = title(tr("Holes and lands"));
     result_ = note();
     result_->setFont(theme::digits(0.9));
     result_->setWordWrap(false);
@@ -325,6 +325,7 @@ void SizeStation::refresh() {
              : part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2))
                                                       : tr("IPC-2221"));
     }
+    resultTitle_->setText(tr("Holes and lands · %1").arg(view_.unitText()));
     result_->setText(words.trimmed());
     ring_->setEnabled(part.rules.land == LandRule::FixedRing);
     factor_->setEnabled(part.rules.hole == HoleRule::HouseFactor);
@@ -342,8 +343,8 @@ void SizeStation::refresh() {
                                 : h.flat ? tr("%1 × %2").arg(view_.value(h.flatX, 2), view_.value(h.flatY, 2))
                                          : tr("Ø %1").arg(view_.value(h.peg, 3));
         const QString hole = h.slotLength > Length()
-                                 ? tr("slot %1 × %2").arg(view_.value(h.size, 2), view_.value(h.slotLength, 2))
-                                 : tr("hole %1").arg(view_.value(h.size, 2));
+                                 ? tr("slot %1 × %2").arg(view_.value(h.size, 2), view_.length(h.slotLength, 2))
+                                 : tr("hole %1").arg(view_.length(h.size, 2));
         pegs += tr("%1 %2 → %3%4\n").arg(toQt(h.name), section, hole, h.plated ? tr(", plated") : QString());
     }
     pegResult_->setText(pegs.isEmpty() ? tr("no pegs") : pegs.trimmed());

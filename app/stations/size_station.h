@@ -80,6 +80,7 @@ private:
     void addPotential();
     void buildIec();
     void refreshVoltage();
+    QLabel* resultTitle_;
     WrappedLabel* result_;
     WrappedLabel* pegResult_;
     LengthEdit* ring_;
