@@ -207,6 +207,15 @@ void BenchWindow::buildCommands() {
         [this] { size_->takeOverrideBack(); }, tr("land hole undo"));
     add(
         tr("Put a slot here"), {}, [this] { size_->putSlotHere(); }, tr("creepage voltage cut-out mill"));
+    const auto draw = [this](CutOutKind kind) {
+        if (!document_.open()) return;
+        view_.setStation(Station::Size);
+        size_->drawCutOut(kind);
+    };
+    add(
+        tr("Draw a slot on the sheet"), {}, [draw] { draw(CutOutKind::Slot); }, tr("cut-out mill board"));
+    add(
+        tr("Draw a window in the board"), {}, [draw] { draw(CutOutKind::Window); }, tr("cut-out board"));
     add(tr("Fit the sheet to the window"), Qt::Key_F8, [this] { sheet_->fit(); });
     add(tr("Zoom in"), QKeySequence::ZoomIn, [this] { sheet_->zoom(1.25); });
     add(tr("Zoom out"), QKeySequence::ZoomOut, [this] { sheet_->zoom(0.8); });

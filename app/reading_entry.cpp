@@ -33,6 +33,7 @@ void ReadingEntry::refresh() {
             r.b = view_.second();
             r.contact = c.contact;
             r.axis = c.axis;
+            r.atEnd = c.atEnd;
             pending_ = r;
         }
     } else if (const int at = seriesReading(); at >= 0) {
@@ -68,7 +69,8 @@ void ReadingEntry::cycle(int by) {
         view_.choose(r.a, r.b);
         const auto choices = contactChoices(document_.part(), r.a, r.b);
         for (std::size_t i = 0; i < choices.size(); ++i)
-            if (choices[i].contact == r.contact && choices[i].axis == r.axis) choice_ = static_cast<int>(i);
+            if (choices[i].contact == r.contact && choices[i].axis == r.axis && choices[i].atEnd == r.atEnd)
+                choice_ = static_cast<int>(i);
     }
     choice_ += by;
     refresh();

@@ -121,6 +121,14 @@ public:
         offered_ = std::move(cut);
         emit changed();
     }
+    /// A drag on the sheet cuts this out of the board, so wide; none: it does not.
+    std::optional<CutOutKind> cutting() const { return cutting_; }
+    Length cutWidth() const { return cutWidth_; }
+    void setCutting(std::optional<CutOutKind> kind, Length width) {
+        cutting_ = kind;
+        cutWidth_ = width;
+        emit changed();
+    }
     /// Feature under the mouse on the sheet.
     const FeatureId& hovered() const { return hovered_; }
     void hover(const FeatureId& id) {
@@ -155,6 +163,8 @@ signals:
 private:
     FeatureId pairA_, pairB_;
     std::optional<CutShape> offered_;
+    std::optional<CutOutKind> cutting_;
+    Length cutWidth_ = Length::fromMm(1.6);
     Unit unit_ = Unit::Mm;
     bool solder_ = false;
     Station station_ = Station::Measure;

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "core/clear/room.h"
+#include "core/clear/surroundings.h"
 #include "core/clear/voltage_pairs.h"
 #include "core/dress/courtyard.h"
 #include "core/dress/silkscreen.h"
@@ -14,6 +15,7 @@
 #include "core/part/numbering.h"
 #include "core/place/place.h"
 #include "core/shape/body.h"
+#include "core/shape/cut_outs.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
 #include "core/size/pad_rules.h"
@@ -61,7 +63,7 @@ void addParameters(const Part& part, const Adjustment& adjustment, Footprint& fo
             if (lead.sized) value.doubt = doubt;
             footprint.parameters.push_back(std::move(value));
         };
-        sized("lead.across", "lead over its corners", lead.across, lead.acrossDoubt);
+        sized("lead.across", "lead over its corners", lead.section.across.mean, lead.section.across.doubt);
         sized("hole", "hole", lead.hole, Length());
         sized("land", "land", lead.land, Length());
     }
@@ -130,8 +132,7 @@ Footprint derive(const Part& part) {
     }
     for (const BareHole& hole : f.bareHoles) {
         const bool slot = hole.slotLength > Length();
-        const Length side = slot ? min(hole.flatX, hole.flatY) : hole.peg;
-        const Length doubt = part.rules.leadAtMean ? Length() : hole.pegDoubt;
+        const Extent& side = slot ? hole.peg.thick : hole.peg.across;
         const auto rule = [](std::string label, std::string detail, std::vector<Length> of, Length value,
                              std::string target) {
             return ChainStep{
@@ -141,17 +142,14 @@ Footprint derive(const Part& part) {
         chain.push_back({hole.name + (slot        ? ", its thinner side"
                                       : hole.flat ? " over its corners"
                                                   : " diameter"),
-                         !hole.sized ? "not measured"
-                         : slot      ? ""
-                                     : "± {}",
-                         {hole.pegDoubt},
-                         side,
-                         ChainStep::Link::Parameter,
-                         hole.id + (hole.flat ? ".width" : ".diameter"),
-                         0});
+                         !hole.sized  ? "not measured"
+                         : side.drawn ? "{} to {} by the drawing"
+                                      : "± {}",
+                         side.drawn ? std::vector<Length>{side.least, side.most} : std::vector<Length>{side.doubt},
+                         side.mean, ChainStep::Link::Parameter, hole.id + (hole.flat ? ".width" : ".diameter"), 0});
         if (hole.kind != SpotKind::MountingHole)
-            chain.push_back(rule("clearance", part.rules.leadAtMean || slot ? "+ {}" : "+ {} over its doubt",
-                                 {part.rules.pegClearance}, side + (slot ? Length() : doubt) + part.rules.pegClearance,
+            chain.push_back(rule("clearance", part.rules.leadAtMean ? "+ {}" : "+ {} over its largest",
+                                 {part.rules.pegClearance}, largestOf(part.rules, side) + part.rules.pegClearance,
                                  "pegClearance"));
         const PadOverride o = overrideForSpot(part, hole.id);
         if (o.hole)
@@ -169,6 +167,7 @@ Footprint derive(const Part& part) {
     addCourtyard(part, f);
     f.cutOuts = cutShapes(part, f.datum);
     f.voltages = voltagePairs(part, f);
+    f.around = surroundings(part, f);
     f.halos = halos(part);
     f.rooms = rooms(part, f);
     addSilkscreen(part, f);

@@ -76,16 +76,34 @@ struct Pad {
     Angle slotTurn;      ///< of the slot's length
     Land top, inner, bottom;
     Length maskMargin;    ///< of its openings, per side
-    bool tented = false;  ///< no opening on the part side
+    bool tented = false;  ///< no opening on the side of its shown land
     bool paste = false;   ///< on the layer of its land
     bool overridden = false;
     PlaceDoubt doubt;
     bool firm = false;    ///< nothing loose moves its place
     bool sized = false;   ///< its lead is measured
-    Length leadX, leadY;  ///< lead section at its mean, along its own axes
+    Length leadX, leadY;  ///< section of the lead's shank at its mean, along its own axes
+    Length endX, endY;    ///< of its formed or sprung end; 0: as the shank
     bool leadRound = false;
     bool leadOval = false;  ///< rounded to its shorter side
     Angle leadTurn;
+};
+
+/// A size of the part, and over which it can be (core/size/lead_section.h).
+struct Extent {
+    Length mean, least, most;
+    Length doubt;        ///< 95 % half interval of the mean; 0 while it is loose
+    bool firm = false;   ///< determined
+    bool drawn = false;  ///< least and most are a drawing's limits, not the ends of the doubt
+};
+
+/// What of a lead or peg goes through the board.
+struct LeadSection {
+    Extent wide, thick;         ///< longer and shorter side; equal for a round one
+    Extent across;              ///< diameter, longer side of an oval, else over the corners
+    bool byEnd = false;         ///< a formed end is what decides `across`
+    bool widthIsWide = true;    ///< the longer side is the width (along x of its own axes), not the thickness
+    std::optional<Extent> end;  ///< the longer side of a formed or sprung end
 };
 
 /// The hole of a peg, lock, lug or screw; bare, unless it is plated for a lug.
@@ -96,7 +114,7 @@ struct BareHole {
     Point at;
     Length size;
     Length sizeLargest;
-    Length peg, pegDoubt;  ///< diameter, or over the corners of a flat one
+    LeadSection peg;
     bool flat = false;
     Length flatX, flatY;  ///< section of a flat one
     Angle turn;           ///< of a flat one
@@ -114,17 +132,17 @@ struct BareHole {
 struct LeadFit {
     std::string formation;
     bool sized = false;
-    Length across, acrossDoubt;  ///< over its corners
-    Length allowance;            ///< least spare room the rule asks for
-    Length leastHole;            ///< before the drill list
+    LeadSection section;
+    LeadEnd end = LeadEnd::Plain;
+    Length allowance;  ///< least spare room the rule asks for
+    Length leastHole;  ///< before the drill list
     Length hole, holeLargest, land;
-    Length slotLength;                          ///< of a plated slot; 0: a round hole
-    Length wide, thick, wideDoubt, thickDoubt;  ///< its longer and its shorter side; equal for a round one
-    Length bit;                                 ///< what drills or mills it: the finished size and its plating
-    Length largestAllowed;                      ///< IPC-2222: smallest lead + 0.70 or 0.60
-    bool beyondList = false;                    ///< no drill of the list is large enough
-    bool passesLargest = false;                 ///< the next drill up passes what the rule allows
-    Length length, lengthDoubt;                 ///< below the body
+    Length slotLength;           ///< of a plated slot; 0: a round hole
+    Length bit;                  ///< what drills or mills it: the finished size and its plating
+    Length largestAllowed;       ///< IPC-2222: smallest lead + 0.70 or 0.60
+    bool beyondList = false;     ///< no drill of the list is large enough
+    bool passesLargest = false;  ///< the next drill up passes what the rule allows
+    Length length, lengthDoubt;  ///< below the body
     bool lengthFirm = false;
     Chain holeChain, landChain;
 };
@@ -170,13 +188,20 @@ struct Gauge {
     std::vector<std::string> about;  ///< features or readings to look at
 };
 
-/// Two pads at different potentials.
+/// Stands for a distance over which nothing leads.
+inline Length noWay() { return Length::fromMm(1e3); }
+
+/// Two pads at different potentials, or a pad and other metal, a keepout or the board's edge that carries one.
 struct VoltagePair {
     FeatureId a, b;
     Voltage peak;
-    Length gap;     ///< straight through air, on the nearest layer
-    Length way;     ///< over the board's surface, around what is cut out of it
-    Length needed;  ///< the larger of both
+    Length gap;               ///< straight through air, on the layer that has least to spare
+    Length way;               ///< over the board's surface, around what is cut out of it
+    Length needed;            ///< the larger of both
+    bool otherFaces = false;  ///< on different faces: both ways lead over a wall or the edge, or are noWay()
+    // Of IPC-2221B: the column that `needed` comes from, and what is asked on inner layers (B1) and under mask (B4).
+    std::optional<VoltageColumn> column;
+    std::optional<Length> innerAsks, coveredAsks;
     // Of IEC 60664-1: what the distance has to be through air and over the surface, and from which voltages.
     std::optional<Length> clearance, creepage;
     Voltage impulse, rms;
@@ -220,6 +245,18 @@ struct DropInShare {
     double share = 0;          ///< at the best estimate
     double low = 0, high = 0;  ///< 95 % Wilson interval
     bool spreadKnown = false;  ///< something says how parts of the kind differ
+};
+
+/// What stands near live copper and carries no potential of its own: nothing is asked of it, but this is how far it is.
+struct Surrounding {
+    enum class Kind { Keepout, BoardEdge, CutOut, Metal };
+    std::string id, name;
+    Kind kind = Kind::Keepout;
+    FeatureId pin;  ///< the live pad with the least to spare
+    Length gap;     ///< straight through air
+    Length way;     ///< over the surface
+    Length asks;    ///< what would be asked if it stood at 0 V
+    Length margin;  ///< what would be left; negative: too little
 };
 
 /// A potential's distance around its pins, for the halo lens.
@@ -281,6 +318,7 @@ struct Footprint {
     std::vector<ParameterValue> parameters;
     std::vector<Gauge> gauges;
     std::vector<VoltagePair> voltages;  ///< the tightest margin first
+    std::vector<Surrounding> around;    ///< in the order of keepouts, edges, cut-outs and metal
     std::vector<Halo> halos;
     std::vector<CutShape> cutOuts;
     std::vector<Room> rooms;                   ///< in the order of the pads

@@ -15,7 +15,8 @@ namespace {
 QPointF halves(const Footprint& f, const FeatureId& id) {
     if (const Pad* p = f.pad(id)) return {p->leadX.mm() / 2, p->leadY.mm() / 2};
     if (const BareHole* h = f.bareHole(id))
-        return h->flat ? QPointF(h->flatX.mm() / 2, h->flatY.mm() / 2) : QPointF(h->peg.mm() / 2, h->peg.mm() / 2);
+        return h->flat ? QPointF(h->flatX.mm() / 2, h->flatY.mm() / 2)
+                       : QPointF(h->peg.across.mean.mm() / 2, h->peg.across.mean.mm() / 2);
     if (id == kBody && f.body) return {f.body->rect.width().mm() / 2, f.body->rect.height().mm() / 2};
     return {0, 0};
 }

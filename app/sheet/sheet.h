@@ -2,10 +2,10 @@
 // The sheet: the part as a measured drawing, and the place where readings are made.
 //
 // A loose peg, mark or further formation is dragged to where it is seen on the part, so that its readings go to the
-// right side. A dimension line is dragged to another lane. Two features pointed at show their true distance, with its
-// doubt, without a reading. While pins are numbered by pointing, a click gives the next number.
-// A click points at a feature, a second click at another; typing a number goes to the entry line. Drag pans, the
-// wheel zooms, F8 fits, F6 turns the part over.
+// right side. Slots and windows of the board are drawn and dragged in Size. A dimension line is dragged to another
+// lane. Two features pointed at show their true distance, with its doubt, without a reading. While pins are numbered by
+// pointing, a click gives the next number. A click points at a feature, a second click at another; typing a number goes
+// to the entry line. Drag pans, the wheel zooms, F8 fits, F6 turns the part over.
 
 #include <QTimer>
 #include <QTransform>
@@ -15,6 +15,7 @@
 
 #include "app/document.h"
 #include "app/reading_entry.h"
+#include "app/sheet/cut_hands.h"
 #include "app/sheet/dimensions.h"
 #include "app/sheet/transform.h"
 #include "app/view_state.h"
@@ -48,6 +49,9 @@ public:
     const DimensionLayout& dimensionLayout() const { return layout_; }
     const std::vector<QString>& betweenLines() const { return between_; }
 
+    /// Cut-outs are drawn, moved and removed with the hand (sheet_hands).
+    CutHands& cutOuts() { return cuts_; }
+
     /// Room that the bars over the sheet take, px.
     static constexpr int kBarHeightEm = 2;
 
@@ -79,6 +83,7 @@ private:
     Document& document_;
     ViewState& view_;
     ReadingEntry& entry_;
+    CutHands cuts_;
     SheetTransform t_;
     DimensionLayout layout_;
     bool fitted_ = true;  ///< keeps fitting until the user pans or zooms
@@ -93,6 +98,8 @@ private:
     QTimer settle_;            ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
     bool heldRegion_ = false;  ///< a drag marks the region, where the tool is on
     bool heldWipe_ = false;    ///< the border between picture and footprint is being dragged
+    static constexpr double kReach = 7;  ///< px around an edge that still point at it
+    Length reach() const;
     void dropHeld();
     void dragLine();
     void clickAt(QPointF at);

@@ -272,7 +272,7 @@ void SheetPainter::spots() {
             p_.drawEllipse(c, r + 4, r + 4);
         }
         if (view_.lens(Lens::Body)) {
-            const double peg = t_.px(hole.peg) / 2;
+            const double peg = t_.px(hole.peg.across.mean) / 2;
             QColor fill = theme::kBodySlate;
             fill.setAlphaF(0.35F);
             p_.setPen(cosmetic(theme::kBodySlate, 1));

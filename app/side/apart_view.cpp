@@ -73,6 +73,13 @@ ApartView::ApartView(Document& document, ViewState& view, QWidget* parent)
     chain_->setTextFormat(Qt::RichText);
     chain_->setWordWrap(true);
     box->addWidget(chain_);
+    around_ = new QLabel(this);
+    around_->setObjectName("apartAround");
+    around_->setFont(theme::text(0.85));
+    around_->setTextFormat(Qt::RichText);
+    around_->setWordWrap(true);
+    around_->setToolTip(tr("Nothing is checked against these. Give one a potential by its name, and it is."));
+    box->addWidget(around_);
     connect(table_, &QTableWidget::currentItemChanged, this, [this](QTableWidgetItem* item) {
         if (filling_ || item == nullptr || item->data(Qt::UserRole).isNull()) return;
         view_.choosePair(item->data(Qt::UserRole).toString().toStdString(),
@@ -88,6 +95,27 @@ const VoltagePair* ApartView::shown() const {
     for (const VoltagePair& v : pairs)
         if (v.a == view_.pairA() && v.b == view_.pairB()) return &v;
     return pairs.empty() ? nullptr : &pairs.front();
+}
+
+QString ApartView::apart(const VoltagePair& v, int digits) const {
+    const Length is = tightest(v).first;
+    return is < noWay() ? view_.value(is, digits) : tr("no way");
+}
+
+void ApartView::fillAround() {
+    const auto& around = document_.footprint().around;
+    around_->setVisible(!around.empty());
+    QString rows;
+    for (const Surrounding& s : around) {
+        const bool near = s.margin < Length::fromNm(-1);
+        rows +=
+            QString("<tr><td style='color:%1'>%2</td><td align='right' style='padding-left:8px'><b>%3</b></td></tr>")
+                .arg(near ? "#9A6A00" : "#24333A",
+                     tr("%1 to %2").arg(toQt(featureWords(document_.part(), s.pin)), toQt(s.name)).toHtmlEscaped(),
+                     tr("%1 of %2").arg(view_.value(s.gap, 2), view_.length(s.asks, 2)).toHtmlEscaped());
+    }
+    around_->setText(tr("<span style='color:#6B767B'>What no potential is given to, as if at 0 V:</span>") +
+                     "<table width='100%'>" + rows + "</table>");
 }
 
 QTableWidgetItem* ApartView::cell(const VoltagePair& v, const QString& text) const {
@@ -130,7 +158,7 @@ void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector
             for (std::size_t c = 0; c < columns.size(); ++c)
                 if ((v.a == rows[r] && v.b == columns[c]) || (v.b == rows[r] && v.a == columns[c]))
                     table_->setItem(static_cast<int>(r), static_cast<int>(c),
-                                    cell(v, view_.value(tightest(v).first, tightest(v).first.mm() < 10 ? 2 : 1)));
+                                    cell(v, apart(v, tightest(v).first.mm() < 10 ? 2 : 1)));
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->horizontalHeader()->show();
     table_->verticalHeader()->show();
@@ -148,7 +176,7 @@ void ApartView::fillList() {
         table_->setItem(i, 0,
                         cell(v, QString("%1 · %2").arg(nameOfFeature(document_.part(), v.a),
                                                        nameOfFeature(document_.part(), v.b))));
-        table_->setItem(i, 1, cell(v, view_.value(is, 2)));
+        table_->setItem(i, 1, cell(v, apart(v, 2)));
         table_->setItem(i, 2, cell(v, v.refused.empty() ? view_.value(needs, 2) : tr("unknown")));
     }
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
@@ -168,6 +196,7 @@ void ApartView::fillChain() {
                    "<b>%2</b></td></tr>")
             .arg(what.toHtmlEscaped(), value.toHtmlEscaped());
     };
+    const auto far = [&](Length l) { return l < noWay() ? view_.length(l, 2) : tr("no way"); };
     QString rows;
     chainTitle_->setText(
         tr("%1 to %2").arg(toQt(featureWords(document_.part(), v->a)), toQt(featureWords(document_.part(), v->b))));
@@ -175,18 +204,24 @@ void ApartView::fillChain() {
         rows = line(toQt(v->refused), tr("unknown"));
     } else if (rules.standard == VoltageStandard::Ipc2221) {
         rows = line(tr("peak between them"), tr("%1 V").arg(v->peak.volts(), 0, 'f', 0)) +
-               line(tr("IPC-2221B, %1, needs").arg(toQt(nameOf(rules.column))), view_.length(v->needed, 2)) +
-               line(tr("copper to copper"), view_.length(v->gap, 2));
+               line(tr("IPC-2221B, %1, needs").arg(toQt(nameOf(v->column.value_or(rules.column)))),
+                    view_.length(v->needed, 2)) +
+               line(v->otherFaces ? tr("through air") : tr("copper to copper"), far(v->gap));
     } else {
         rows = line(tr("r.m.s. between them"), tr("%1 V").arg(v->rms.volts(), 0, 'f', 0)) +
                line(tr("degree %1, group %2, %3")
                         .arg(toQt(nameOf(rules.iec.qualifiedCoating ? PollutionDegree::One : rules.iec.pollution)),
                              toQt(nameOf(rules.iec.group)), toQt(nameOf(rules.iec.insulation))),
                     QString()) +
-               line(tr("over the surface %1, needs").arg(view_.value(v->way, 2)), view_.length(*v->creepage, 2)) +
+               line(tr("over the surface %1, needs").arg(far(v->way)), view_.length(*v->creepage, 2)) +
                line(tr("impulse"), tr("%1 V").arg(v->impulse.volts(), 0, 'f', 0)) +
-               line(tr("through air %1, needs").arg(view_.value(v->gap, 2)), view_.length(*v->clearance, 2));
+               line(tr("through air %1, needs").arg(far(v->gap)), view_.length(*v->clearance, 2));
     }
+    if (v->otherFaces)
+        rows += line(v->gap < noWay()
+                         ? tr("on different faces, past a wall of %1").arg(view_.length(rules.boardThickness, 2))
+                         : tr("on different faces, %1 of board between").arg(view_.length(rules.boardThickness, 2)),
+                     QString());
     chain_->setText("<table width='100%'>" + rows + "</table>");
 }
 
@@ -205,7 +240,9 @@ void ApartView::refresh() {
     if (!some) {
         count_->clear();
         words_->setText(tr("Give two potentials to pins, and what is between them stands here."));
+        around_->setVisible(false);
         if (open) fillChain();
+        if (open) fillAround();
         filling_ = false;
         return;
     }
@@ -236,6 +273,7 @@ void ApartView::refresh() {
     words_->setText(matrix ? tr("%1: the way that has less to spare").arg(view_.unitText())
                            : tr("%1: the tightest pairs first").arg(view_.unitText()));
     fillChain();
+    fillAround();
     filling_ = false;
 }
 

@@ -24,6 +24,9 @@ private:
     void fillMatrix(const std::vector<FeatureId>& rows, const std::vector<FeatureId>& columns);
     void fillList();
     void fillChain();
+    /// What stands near and carries no potential.
+    void fillAround();
+    QString apart(const VoltagePair& pair, int digits) const;
     QTableWidgetItem* cell(const VoltagePair& pair, const QString& text) const;
     /// The pair that is shown: the chosen one, else the worst.
     const VoltagePair* shown() const;
@@ -35,6 +38,7 @@ private:
     QLabel* words_;
     QLabel* chainTitle_;
     QLabel* chain_;
+    QLabel* around_;
     bool filling_ = false;
 };
 

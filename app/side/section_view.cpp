@@ -23,7 +23,8 @@ struct SectionView::Cut {
     QString title;
     Length hole, largest, land;  // land 0: a bare hole
     Length worstRing;            // at the largest hole and the worst registration
-    Length lead, most, least;    // mean, upper and lower end of the doubt
+    Length lead, most, least;    // mean, largest and smallest
+    Length shank, end;           // where the lead's end is formed; 0: as the lead
     bool sized = false;
     Length board, standoff, length;
     bool lengthFirm = false;
@@ -56,8 +57,12 @@ void SectionView::paintEvent(QPaintEvent*) {
     cut.board = part.rules.boardThickness;
     cut.standoff = part.body.standoff;
     // A slot is cut twice, across and along; a round hole once, over the lead's corners.
-    const auto addBoth = [&](Length slotLength, Length thick, Length wide, Length thickDoubt, Length wideDoubt,
-                             Length landAcross, Length landAlong) {
+    const auto setLead = [](Cut& one, const Extent& size) {
+        one.lead = size.mean;
+        one.most = size.most;
+        one.least = size.least;
+    };
+    const auto addBoth = [&](Length slotLength, const LeadSection& section, Length landAcross, Length landAlong) {
         for (const bool along : {false, true}) {
             Cut one = cut;
             one.title = along ? tr("along the slot") : tr("across the slot");
@@ -66,10 +71,7 @@ void SectionView::paintEvent(QPaintEvent*) {
             one.hole = cut.hole + by;
             one.largest = cut.largest + by;
             one.land = along ? landAlong : landAcross;
-            one.lead = along ? wide : thick;
-            const Length doubt = along ? wideDoubt : thickDoubt;
-            one.most = one.lead + doubt;
-            one.least = one.lead - doubt;
+            setLead(one, along ? section.wide : section.thick);
             one.leadWords = tr("lead %1");
             cuts.push_back(one);
         }
@@ -81,17 +83,20 @@ void SectionView::paintEvent(QPaintEvent*) {
         cut.largest = pad->holeLargest;
         cut.land = min(land.width, land.length);
         cut.worstRing = pad->hole > Length() ? ringOf(part.rules, *pad) : Length();
-        cut.lead = lead.across;
-        cut.most = lead.across + lead.acrossDoubt;
-        cut.least = lead.across - lead.acrossDoubt;
+        setLead(cut, lead.section.across);
         cut.sized = lead.sized;
         cut.length = lead.length;
         cut.lengthFirm = lead.lengthFirm;
         cut.ofPin = true;
-        cut.leadWords = pad->leadRound ? tr("lead Ø %1") : tr("lead %1\nover corners");
+        cut.leadWords = lead.section.byEnd ? tr("formed end %1\nover corners")
+                        : pad->leadRound   ? tr("lead Ø %1")
+                                           : tr("lead %1\nover corners");
+        if (pad->endX > Length()) {
+            cut.shank = pad->leadRound ? pad->leadX : hypot(pad->leadX, pad->leadY);
+            cut.end = lead.end == LeadEnd::Formed ? hypot(pad->endX, pad->endY) : max(pad->endX, pad->endY);
+        }
         if (pad->slotLength > Length())
-            addBoth(pad->slotLength, lead.thick, lead.wide, lead.thickDoubt, lead.wideDoubt,
-                    min(land.width, land.length), max(land.width, land.length));
+            addBoth(pad->slotLength, lead.section, min(land.width, land.length), max(land.width, land.length));
     } else if (const BareHole* hole = f.bareHole(id)) {
         cut.hole = hole->size;
         cut.largest = hole->sizeLargest;
@@ -100,15 +105,12 @@ void SectionView::paintEvent(QPaintEvent*) {
             for (const Pad& lug : copperPads(f))
                 if (lug.id == id) cut.worstRing = ringOf(part.rules, lug);
         }
-        cut.lead = hole->peg;
-        cut.most = hole->peg + hole->pegDoubt;
-        cut.least = hole->peg - hole->pegDoubt;
+        setLead(cut, hole->peg.across);
         cut.sized = hole->sized;
         cut.length = cut.standoff + cut.board * 0.9;
         cut.leadWords = hole->flat ? tr("lug %1\nover corners") : tr("peg Ø %1");
         if (hole->slotLength > Length())
-            addBoth(hole->slotLength, min(hole->flatX, hole->flatY), max(hole->flatX, hole->flatY), Length(), Length(),
-                    hole->plated ? min(hole->land.width, hole->land.length) : Length(),
+            addBoth(hole->slotLength, hole->peg, hole->plated ? min(hole->land.width, hole->land.length) : Length(),
                     hole->plated ? max(hole->land.width, hole->land.length) : Length());
     } else {
         return;
@@ -196,6 +198,20 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
         QRectF(area.left() + area.width() * 0.14, area.top(), area.width() * 0.72, std::max(seat - area.top(), 3.0)));
     // Lead at its mean, with its largest and smallest.
     const double tip = seat + px(cut.length);
+    const auto formed = [&] {
+        // The end is wider over the last third, or below the board.
+        const double h = px(cut.shank) / 2;
+        const double e = px(cut.end) / 2;
+        const double from = std::max(seat + (tip - seat) * 0.62, std::min(bottom + copper, tip - 0.3 * (tip - seat)));
+        const double slope = (tip - from) * 0.3;
+        QPainterPath path(QPointF(cx - h, seat));
+        for (const QPointF& q : {QPointF(cx + h, seat), QPointF(cx + h, from), QPointF(cx + e, from + slope),
+                                 QPointF(cx + e, tip - slope), QPointF(cx + h * 0.5, tip), QPointF(cx - h * 0.5, tip),
+                                 QPointF(cx - e, tip - slope), QPointF(cx - e, from + slope), QPointF(cx - h, from)})
+            path.lineTo(q);
+        path.closeSubpath();
+        return path;
+    };
     const auto lead = [&](Length width) {
         const double h = px(width) / 2;
         const double chamfer = std::min(h * 0.5, px(cut.length) * 0.15);
@@ -211,7 +227,7 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     const bool loose = !cut.sized;
     p.setPen(QPen(loose ? theme::kMarigold : theme::kSteelEdge, 1.2, loose ? Qt::DashLine : Qt::SolidLine));
     p.setBrush(cut.land > Length() ? theme::kSteel : QColor(0xC4, 0xCF, 0xD8));
-    p.drawPath(lead(cut.lead));
+    p.drawPath(cut.end > Length() ? formed() : lead(cut.lead));
     if (cut.sized) {
         p.setBrush(Qt::NoBrush);
         p.setPen(QPen(theme::kInk, 1, Qt::DashLine));
@@ -220,17 +236,18 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
         p.drawPath(lead(cut.least));
     }
     // The fillet of solder, from the land up the lead.
+    const Length wetted = cut.end > Length() ? cut.shank : cut.lead;
     if (cut.land > Length() && cut.sized && cut.most < cut.land && tip > bottom + copper + 4) {
         QColor solder = theme::kSteel;
         solder.setAlphaF(0.75F);
-        const double foot = std::min(px(cut.land) / 2, px(cut.lead) / 2 + (tip - bottom) * 0.8);
-        const double height = std::min((tip - bottom - copper) * 0.75, (foot - px(cut.lead) / 2) * 1.2);
+        const double foot = std::min(px(cut.land) / 2, px(wetted) / 2 + (tip - bottom) * 0.8);
+        const double height = std::min((tip - bottom - copper) * 0.75, (foot - px(wetted) / 2) * 1.2);
         for (const double side : {-1.0, 1.0}) {
-            QPainterPath fillet(QPointF(cx + side * px(cut.lead) / 2, bottom + copper));
+            QPainterPath fillet(QPointF(cx + side * px(wetted) / 2, bottom + copper));
             fillet.lineTo(cx + side * foot, bottom + copper);
-            fillet.quadTo(QPointF(cx + side * (px(cut.lead) / 2 + (foot - px(cut.lead) / 2) * 0.25),
-                                  bottom + copper + height * 0.25),
-                          QPointF(cx + side * px(cut.lead) / 2, bottom + copper + height));
+            fillet.quadTo(
+                QPointF(cx + side * (px(wetted) / 2 + (foot - px(wetted) / 2) * 0.25), bottom + copper + height * 0.25),
+                QPointF(cx + side * px(wetted) / 2, bottom + copper + height));
             fillet.closeSubpath();
             p.setPen(QPen(theme::kSteelEdge, 0.8));
             p.setBrush(solder);

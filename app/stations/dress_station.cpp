@@ -104,10 +104,9 @@ DressStation::DressStation(Document& document, ViewState& view, QWidget* parent)
     remove_->setObjectName("removeKeepout");
     add(remove_);
     connect(remove_, &QPushButton::clicked, this, [this] {
-        Part next = document_.part();
-        if (next.dress.keepouts.empty()) return;
-        next.dress.keepouts.erase(next.dress.keepouts.begin());
-        document_.apply(tr("removal of a keepout"), std::move(next));
+        const auto& keepouts = document_.part().dress.keepouts;
+        if (keepouts.empty()) return;
+        document_.apply(tr("removal of a keepout"), withoutKeepout(document_.part(), keepouts.front().id));
     });
     stretch();
     connectRefresh();

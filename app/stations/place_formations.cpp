@@ -145,6 +145,17 @@ void PlaceStation::buildFormations() {
         formationIn(next).lead = static_cast<LeadShape>(lead_->currentData().toInt());
         document_.apply(tr("shape of leads"), std::move(next));
     });
+    end_ = new QComboBox(this);
+    end_->addItem(tr("plain or pointed"), static_cast<int>(LeadEnd::Plain));
+    end_->addItem(tr("formed wider"), static_cast<int>(LeadEnd::Formed));
+    end_->addItem(tr("kinked, springs"), static_cast<int>(LeadEnd::Sprung));
+    end_->setToolTip(tr("A flattened or swaged end goes through the hole as it is; a kinked one springs and holds"));
+    row(tr("Their ends"), end_, "leadEnd");
+    connect(end_, &QComboBox::activated, this, [this] {
+        Part next = document_.part();
+        formationIn(next).end = static_cast<LeadEnd>(end_->currentData().toInt());
+        document_.apply(tr("ends of leads"), std::move(next));
+    });
     auto* pins = new QWidget(this);
     auto* pinLine = new QVBoxLayout(pins);
     pinLine->setSpacing(0);
@@ -283,6 +294,7 @@ void PlaceStation::refreshFormations() {
     showRow(twinOf_, twin);
     showRow(mirror_, twin);
     showRow(lead_, !twin);
+    showRow(end_, !twin);
     middle_->setVisible(ring);
     arc_->setVisible(ring);
     clockwise_->setVisible(ring);
@@ -292,6 +304,7 @@ void PlaceStation::refreshFormations() {
     clockwise_->setChecked(f.clockwise);
     ownPitch_->setChecked(f.ownPitch);
     lead_->setCurrentIndex(lead_->findData(static_cast<int>(f.lead)));
+    end_->setCurrentIndex(end_->findData(static_cast<int>(f.end)));
     countWords_->setText(f.kind == FormationKind::TwoRows     ? tr("front and rear row, as in 8 3")
                          : f.kind == FormationKind::Staggered ? tr("each row from the front, as in 6 5")
                          : f.kind == FormationKind::Grid      ? tr("columns x rows; %1 left out").arg(f.leftOut.size())
@@ -317,6 +330,8 @@ void PlaceStation::refreshFormations() {
                              "axis", "lead.width", "lead.thickness"})
         if (name != std::string("lead.thickness") || f.lead == LeadShape::Rectangular || f.lead == LeadShape::Oval)
             names.push_back(prefix + name);
+    if (f.end != LeadEnd::Plain)
+        for (const char* name : {"lead.end.width", "lead.end.thickness"}) names.push_back(prefix + name);
     for (const FeatureId& id : f.moved) {
         names.push_back(id + ".dx");
         names.push_back(id + ".dy");

@@ -61,6 +61,7 @@ private:
     QLineEdit* count_;
     WrappedLabel* countWords_;
     QComboBox* lead_;
+    QComboBox* end_;
     QCheckBox* middle_;
     QCheckBox* arc_;
     QCheckBox* clockwise_;

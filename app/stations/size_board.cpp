@@ -2,10 +2,13 @@
 
 #include <QHBoxLayout>
 #include <QTimer>
+#include <algorithm>
 
 #include "app/qt_text.h"
 #include "app/stations/size_station.h"
+#include "core/clear/iec60664.h"
 #include "core/clear/voltage_pairs.h"
+#include "core/shape/cut_outs.h"
 #include "core/size/fab_profiles.h"
 
 namespace punch {
@@ -156,10 +159,61 @@ void SizeStation::buildCutOuts() {
     cutTo_ = field(tr("To x y"), "cutTo", tr("8 0"));
     cutWidth_ = field(tr("Width"), "cutWidth", tr("1.6"));
     connect(cutWidth_, &QLineEdit::returnPressed, this, &SizeStation::addCutOut);
-    auto* give = new QPushButton(tr("Cut it out"), this);
+    auto* both = new QWidget(this);
+    auto* lay = new QHBoxLayout(both);
+    lay->setContentsMargins(0, 0, 0, 0);
+    auto* draw = new QPushButton(tr("Draw it on the sheet"), both);
+    draw->setObjectName("drawCutOut");
+    draw->setToolTip(tr("Drag from one end to the other; later drag its middle or its ends, Delete takes it out"));
+    lay->addWidget(draw, 1);
+    connect(draw, &QPushButton::clicked, this,
+            [this] { drawCutOut(static_cast<CutOutKind>(cutKind_->currentData().toInt())); });
+    auto* give = new QPushButton(tr("Cut it out"), both);
     give->setObjectName("addCutOut");
-    add(give);
+    lay->addWidget(give, 1);
+    add(both);
     connect(give, &QPushButton::clicked, this, &SizeStation::addCutOut);
+}
+
+/// As the fields say, else the narrowest slot that lengthens a way at this pollution degree.
+std::optional<Length> SizeStation::widthToCut(CutOutKind kind) {
+    const Rules& rules = document_.part().rules;
+    if (cutWidth_->text().trimmed().isEmpty()) {
+        if (kind == CutOutKind::Window) return max(rules.fab.leastSlot, Length::fromMm(1.0));
+        Length least = rules.fab.leastSlot;
+        if (rules.standard == VoltageStandard::Iec60664)
+            least = max(least, iecLeastSlot(rules.iec.qualifiedCoating ? PollutionDegree::One : rules.iec.pollution) +
+                                   rules.fab.slotTolerance);
+        std::vector<Length> mills = rules.fab.mills;
+        std::sort(mills.begin(), mills.end());
+        for (const Length mill : mills)
+            if (mill >= least - Length::fromNm(1)) return mill;
+        return least;
+    }
+    const auto refuse = [&](const QString& message) {
+        markWrong(cutWidth_, true);
+        view_.say(message);
+        cutWidth_->setFocus();
+        return std::nullopt;
+    };
+    markWrong(cutWidth_, false);
+    const auto width = parseLength(cutWidth_->text().toStdString(), view_.unit());
+    if (!width) return refuse(toQt(width.error().text()));
+    if (*width <= Length()) return refuse(tr("Width: above 0"));
+    if (*width < rules.fab.leastSlot)
+        return refuse(tr("Width: this board maker mills %1 or more").arg(view_.length(rules.fab.leastSlot, 2)));
+    return *width;
+}
+
+void SizeStation::drawCutOut(CutOutKind kind) {
+    if (!document_.open()) return;
+    const auto width = widthToCut(kind);
+    if (!width) return;
+    view_.setCutting(kind, *width);
+    view_.tell(kind == CutOutKind::Slot
+                   ? tr("Drag on the sheet from one end of the slot to the other, %1 wide; Esc: not now")
+                         .arg(view_.length(*width, 2))
+                   : tr("Drag on the sheet from corner to corner of the window; Esc: not now"));
 }
 
 void SizeStation::addCutOut() {
@@ -185,13 +239,8 @@ void SizeStation::addCutOut() {
             return refuse(edit, tr("%1: more than half a metre away").arg(edit->accessibleName()));
         *point = Point{*x, *y} + datum;
     }
-    const auto width = parseLength(cutWidth_->text().toStdString(), view_.unit());
-    if (!width) return refuse(cutWidth_, toQt(width.error().text()));
-    if (*width <= Length()) return refuse(cutWidth_, tr("Width: above 0"));
-    if (*width < document_.part().rules.fab.leastSlot)
-        return refuse(
-            cutWidth_,
-            tr("Width: this board maker mills %1 or more").arg(view_.length(document_.part().rules.fab.leastSlot, 2)));
+    const auto width = widthToCut(cut.kind);
+    if (!width) return;
     if (cut.kind == CutOutKind::Window && (cut.from.x == cut.to.x || cut.from.y == cut.to.y))
         return refuse(cutTo_, tr("To x y: the opposite corner of the window"));
     cut.width = *width;

@@ -92,7 +92,7 @@ void SizeStation::buildLands() {
     };
     tick(tr("slot for a blade"), "landSlot", &PadOverride::slot);
     tick(tr("soldered in, with a land"), "landPlated", &PadOverride::plated);
-    tick(tr("tented on the part side"), "landTented", &PadOverride::tented);
+    tick(tr("tented"), "landTented", &PadOverride::tented);
     tick(tr("paste"), "landPaste", &PadOverride::paste);
     landLayers_ = new QComboBox(this);
     landLayers_->addItem(tr("through the board"), -1);

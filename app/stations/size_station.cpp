@@ -7,6 +7,7 @@
 #include <cmath>
 
 #include "core/clear/shapes.h"
+#include "core/part/carriers.h"
 #include "core/part/numbering.h"
 #include "core/size/drill_lists.h"
 
@@ -123,7 +124,9 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     row(tr("Source, phase °"), potentialSource_, "potentialSource");
     potentialPins_ = textField(this, "potentialPins");
     potentialPins_->setPlaceholderText(tr("1 2 or 1-4"));
-    row(tr("On pins"), potentialPins_, "potentialPins");
+    potentialPins_->setToolTip(
+        tr("Pins, and by name what else carries it: a screw or metal peg, a cut-out, a keepout, the board edge"));
+    row(tr("On"), potentialPins_, "potentialPins");
     connect(potentialPins_, &QLineEdit::returnPressed, this, &SizeStation::addPotential);
     auto* give = new QPushButton(tr("Give it to the pins"), this);
     give->setObjectName("addPotential");
@@ -259,24 +262,9 @@ void SizeStation::addPotential() {
         }
         p.source = source.join(' ').toStdString();
     }
-    for (const QString& word : potentialPins_->text().split(QRegularExpression("[\\s,]+"), Qt::SkipEmptyParts)) {
-        const auto ends = word.split('-');
-        const int from = ends.first().toInt();
-        const int to = ends.last().toInt();
-        if (ends.size() == 2 && to >= from && to - from <= kMostPins) {
-            for (int n = from; n <= to; ++n)
-                if (const FeatureId id = pinByNumber(document_.part(), std::to_string(n)); !id.empty())
-                    p.pins.push_back(id);
-        } else if (const FeatureId id = pinByNumber(document_.part(), word.toStdString()); !id.empty()) {
-            p.pins.push_back(id);
-        } else if (const auto spot = std::find_if(document_.part().spots.begin(), document_.part().spots.end(),
-                                                  [&](const Spot& one) { return toQt(one.name) == word; });
-                   spot != document_.part().spots.end()) {
-            p.pins.push_back(spot->id);  // metal on the board
-        } else {
-            return refuse(potentialPins_, tr("On pins: there is no pin “%1”").arg(word));
-        }
-    }
+    const auto carriers = carriersByWords(document_.part(), potentialPins_->text().toStdString());
+    if (!carriers) return refuse(potentialPins_, tr("On: %1").arg(toQt(carriers.error().text())));
+    p.pins = *carriers;
     auto next = withPotential(document_.part(), p);
     if (!next) return refuse(p.pins.empty() ? potentialPins_ : potentialVolts_, toQt(next.error().text()));
     view_.say({});
@@ -304,8 +292,18 @@ void SizeStation::refresh() {
         const auto line = [&](const QString& name, const QString& value, const QString& how) {
             words += QString("%1%2  %3\n").arg(name, -6).arg(value, 9).arg(how);
         };
-        line(tr("lead"), view_.value(lead.across),
-             lead.sized ? tr("± %1, over corners").arg(view_.value(lead.acrossDoubt)) : tr("not measured"));
+        const Extent& across = lead.section.across;
+        const QString over = lead.section.byEnd ? tr("over its formed end") : tr("over corners");
+        line(tr("lead"), view_.value(across.mean),
+             !lead.sized    ? tr("not measured")
+             : across.drawn ? tr("%1 to %2, %3").arg(view_.value(across.least), view_.value(across.most), over)
+                            : tr("± %1, %2").arg(view_.value(across.doubt), over));
+        if (lead.end == LeadEnd::Sprung && lead.section.end)
+            line(tr("kink"), view_.value(lead.section.end->mean),
+                 !lead.section.end->firm ? tr("not measured")
+                 : lead.section.end->mean > pad->hole
+                     ? tr("springs by %1").arg(view_.value(lead.section.end->mean - pad->hole, 2))
+                     : tr("does not hold"));
         if (pad->hole <= Length())
             line(tr("hole"), tr("none"), QString());
         else if (pad->slotLength > Length())
@@ -341,7 +339,7 @@ void SizeStation::refresh() {
     for (const BareHole& h : f.bareHoles) {
         const QString section = !h.sized ? tr("not measured")
                                 : h.flat ? tr("%1 × %2").arg(view_.value(h.flatX, 2), view_.value(h.flatY, 2))
-                                         : tr("Ø %1").arg(view_.value(h.peg, 3));
+                                         : tr("Ø %1").arg(view_.value(h.peg.across.mean, 3));
         const QString hole = h.slotLength > Length()
                                  ? tr("slot %1 × %2").arg(view_.value(h.size, 2), view_.length(h.slotLength, 2))
                                  : tr("hole %1").arg(view_.length(h.size, 2));

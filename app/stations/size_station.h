@@ -20,6 +20,8 @@ public:
     void takeOverrideBack();
     /// The slot that mends the chosen pair, or the worst one.
     void putSlotHere();
+    /// The next drag on the sheet cuts a slot or a window out of the board.
+    void drawCutOut(CutOutKind kind);
 
 protected:
     void showEvent(QShowEvent* event) override;
@@ -44,6 +46,7 @@ private:
     std::vector<RoomWay> roomWays_;
     void buildCutOuts();
     void addCutOut();
+    std::optional<Length> widthToCut(CutOutKind kind);
     void refreshCutOuts();
     void buildFab();
     void refreshFab();

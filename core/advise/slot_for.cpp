@@ -4,7 +4,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
+#include "core/clear/conductors.h"
 #include "core/clear/iec60664.h"
 #include "core/clear/voltage_pairs.h"
 
@@ -13,23 +15,22 @@ namespace {
 
 constexpr double kStep = 0.1;       // mm: slots are as long as that many tenths
 constexpr double kLongest = 150.0;  // mm
-
-int potentialOf(const Part& part, const FeatureId& id) {
-    for (std::size_t i = 0; i < part.potentials.size(); ++i)
-        if (std::count(part.potentials[i].pins.begin(), part.potentials[i].pins.end(), id) > 0)
-            return static_cast<int>(i);
-    return -1;
-}
+constexpr double kShorter = 0.8;    // a slanting or shifted slot has to be this much shorter than a plain one
 
 /// A slot on a line through `middle` along `u`, from `from` to `to` (middles of its ends), in mm.
 struct Candidate {
     plane::V middle, u;
     double from = 0, to = 0, width = 0;
+    bool plain = true;  ///< along x or y, half way
     RoundedPolygon shape() const {
         const auto at = [&](double t) {
             return Point{Length::fromMm(middle.x + t * u.x), Length::fromMm(middle.y + t * u.y)};
         };
         return RoundedPolygon::stroke(at(from), at(to), Length::fromMm(width));
+    }
+    CutShape cut() const {
+        const RoundedPolygon s = shape();
+        return {"", "slot", CutOutKind::Slot, s.corners, s.radius, 2.0 * s.radius};
     }
     double length() const { return to - from + width; }
     double along(Point p) const { return (p.x.mm() - middle.x) * u.x + (p.y.mm() - middle.y) * u.y; }
@@ -40,30 +41,35 @@ class SlotSearch {
 public:
     SlotSearch(const Part& part, const Footprint& f, const VoltagePair& pair) : part_(part), f_(f) {
         all_ = conductors(part, f);
-        const int pa = potentialOf(part, pair.a);
-        const int pb = potentialOf(part, pair.b);
+        const auto live = potentialByFeature(part);
         ask_ = pair;
         for (const Pad& p : all_) {
-            const int potential = potentialOf(part, p.id);
-            if (potential == pa) a_.push_back(&p);
-            if (potential == pb) b_.push_back(&p);
+            const auto potential = live.find(p.id);
+            if (potential == live.end()) continue;
+            if (potential->second == live.at(pair.a)) a_.push_back(&p);
+            if (potential->second == live.at(pair.b)) b_.push_back(&p);
         }
-        cuts_ = cutsAround(part, f, pair.clearance);
+        // No way is shorter than the straight one: who stands far enough apart can be left out.
+        for (const Pad* a : a_)
+            for (const Pad* b : b_)
+                if (const auto g = copperGap(*a, *b); !g || *g < ask_.creepage.value_or(ask_.needed))
+                    near_.emplace_back(a, b);
     }
 
-    /// The shortest that serves on this line, or none.
-    bool fit(Candidate& c) const {
+    /// The shortest on this line that serves and is no longer than `most`, or none.
+    bool fit(Candidate& c, double most) const {
         if (!clear(c)) return false;
         for (int round = 0; round < 800; ++round) {
             const Failing worst = worstOf(c);
             if (worst.missing <= 0) {
                 trim(c);
-                return true;
+                return c.length() <= most;
             }
             // The way goes around one end, so that end moves out; a pair that is not crossed yet draws it there.
             const double by = std::max(kStep, std::floor(worst.missing / 4 / kStep) * kStep);
             (worst.at >= (c.from + c.to) / 2 ? c.to : c.from) += worst.at >= (c.from + c.to) / 2 ? by : -by;
-            if (c.length() > kLongest || !clear(c)) return false;
+            // What is too long by more than trimming takes off again.
+            if (c.length() > std::min(kLongest, most + 2) || !clear(c)) return false;
         }
         return false;
     }
@@ -77,27 +83,28 @@ private:
         double at = 0;       ///< where the way passes the slot's line
     };
     Failing worstOf(const Candidate& c) const {
-        std::vector<RoundedPolygon> cuts = cuts_;
-        cuts.push_back(c.shape());
-        const SurfaceMap surface(cuts);
+        Footprint with;
+        with.cutOuts = f_.cutOuts;
+        with.cutOuts.push_back(c.cut());
+        with.bareHoles = f_.bareHoles;
+        Ways ways(part_, with);
         Failing worst;
-        for (const Pad* a : a_)
-            for (const Pad* b : b_) {
-                VoltagePair pair = ask_;
-                measurePair(pair, *a, *b, surface);
-                const double missing = (ask_.creepage.value_or(ask_.needed) - pair.way).mm();
-                if (missing <= worst.missing + 1e-9) continue;
-                worst.missing = missing;
-                const auto& way = pair.path.empty() ? pair.line : pair.path;
-                // Where it crosses the slot's line.
-                for (std::size_t i = 1; i < way.size(); ++i) {
-                    const double s = c.across(way[i - 1]);
-                    const double e = c.across(way[i]);
-                    if ((s > 0) == (e > 0)) continue;
-                    const double share = s / (s - e);
-                    worst.at = c.along(way[i - 1]) + share * (c.along(way[i]) - c.along(way[i - 1]));
-                }
+        for (const auto& [a, b] : near_) {
+            VoltagePair pair = ask_;
+            ways.measure(pair, *a, *b);
+            const double missing = (ask_.creepage.value_or(ask_.needed) - pair.way).mm();
+            if (missing <= worst.missing + 1e-9) continue;
+            worst.missing = missing;
+            const auto& way = pair.path.empty() ? pair.line : pair.path;
+            // Where it crosses the slot's line.
+            for (std::size_t i = 1; i < way.size(); ++i) {
+                const double s = c.across(way[i - 1]);
+                const double e = c.across(way[i]);
+                if ((s > 0) == (e > 0)) continue;
+                const double share = s / (s - e);
+                worst.at = c.along(way[i - 1]) + share * (c.along(way[i]) - c.along(way[i - 1]));
             }
+        }
         return worst;
     }
     bool clear(const Candidate& c) const {
@@ -105,7 +112,13 @@ private:
         const FabProfile& fab = part_.rules.fab;
         for (const Pad& p : all_)
             for (const Land* land : {&p.top, &p.inner, &p.bottom})
-                if (land->there() && gap(slot, copperShape(*land)) < fab.copperToEdge) return false;
+                if (land->there() && isMetal(f_, p.id) && gap(slot, copperShape(*land)) < fab.copperToEdge)
+                    return false;
+        for (const FaceLine& face : f_.faces)
+            if (carriesVoltage(part_, face.id))
+                if (const auto edge = surroundingPad(part_, f_, face.id);
+                    edge && gap(slot, copperShape(edge->top)) < fab.leastWeb)
+                    return false;
         for (const Pad& p : f_.pads)
             if (p.hole > Length() && gap(slot, holeShape(p)) < fab.leastWeb) return false;
         for (const BareHole& h : f_.bareHoles)
@@ -131,7 +144,7 @@ private:
     const Footprint& f_;
     std::vector<Pad> all_;
     std::vector<const Pad*> a_, b_;
-    std::vector<RoundedPolygon> cuts_;
+    std::vector<std::pair<const Pad*, const Pad*>> near_;
     VoltagePair ask_;
 };
 
@@ -160,12 +173,26 @@ std::vector<Candidate> linesFor(const SlotSearch& search, const VoltagePair& pai
         if (highB < lowA) across = ((highB + lowA) / 2).mm();
         lines.push_back(c);
     }
-    if (len > 0) {
-        Candidate c;
-        c.middle = middle;
-        c.u = {-(q.y - p.y) / len, (q.x - p.x) / len};
-        lines.push_back(c);
-    }
+    // Then shifted to either side, and slanting: square to the pair's own line, and turned from it.
+    const std::vector<Candidate> plain = lines;
+    const double half = len / 2;
+    for (Candidate c : plain)
+        for (const double share : {-0.3, 0.3, -0.6, 0.6}) {
+            Candidate shifted = c;
+            shifted.middle = {c.middle.x - c.u.y * share * half, c.middle.y + c.u.x * share * half};
+            shifted.plain = false;
+            lines.push_back(shifted);
+        }
+    const double square = std::atan2(q.x - p.x, -(q.y - p.y));
+    for (const double turn : {0.0, 15.0, -15.0, 30.0, -30.0, 45.0, -45.0})
+        for (const double share : {0.0, -0.5, 0.5}) {
+            const double angle = square + turn * std::numbers::pi / 180;
+            Candidate c;
+            c.u = {std::cos(angle), std::sin(angle)};
+            c.middle = {middle.x - c.u.y * share * half, middle.y + c.u.x * share * half};
+            c.plain = false;
+            lines.push_back(c);
+        }
     return lines;
 }
 
@@ -199,8 +226,8 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
             const double at = (c.along(pair->line[0]) + c.along(pair->line[1])) / 2;
             c.from = std::nearbyint((at - kStep) / kStep) * kStep;
             c.to = c.from + 2 * kStep;
-            // A slanting slot has to be a good deal shorter than a straight one.
-            if (search.fit(c) && (!best || c.length() < 0.8 * best->length())) best = c;
+            const double most = !best ? kLongest : c.plain ? best->length() - kStep : kShorter * best->length();
+            if (search.fit(c, most)) best = c;
         }
         if (!best) continue;
         CutOut cut;
@@ -216,17 +243,6 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
                    mills.empty() || mills.back() < least
                        ? fmt::format("The fab profile has no mill bit of {:.2f} or more", least.mm())
                        : "Look at the other ways");
-}
-
-Part withCutOut(Part part, CutOut cut) {
-    cut.id = "cut" + std::to_string(part.nextId++);
-    part.cutOuts.push_back(std::move(cut));
-    return part;
-}
-
-Part withoutCutOut(Part part, const std::string& id) {
-    std::erase_if(part.cutOuts, [&](const CutOut& c) { return c.id == id; });
-    return part;
 }
 
 }  // namespace punch

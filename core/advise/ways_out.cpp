@@ -9,6 +9,7 @@
 #include "core/clear/room.h"
 #include "core/clear/voltage_pairs.h"
 #include "core/derive.h"
+#include "core/part/edit.h"
 #include "core/size/pad_rules.h"
 
 namespace punch {

@@ -7,7 +7,9 @@
 #include <functional>
 #include <map>
 
-#include "core/clear/voltage_pairs.h"
+#include "core/clear/conductors.h"
+#include "core/clear/spacing.h"
+#include "core/clear/ways.h"
 #include "core/size/pad_rules.h"
 
 namespace punch {
@@ -45,9 +47,8 @@ Length largest(const Margin& margin, Length low, Length high) {
 
 class RoomFinder {
 public:
-    RoomFinder(const Part& part, const Footprint& f) : part_(part), f_(f), all_(conductors(part, f)) {
-        for (std::size_t i = 0; i < part.potentials.size(); ++i)
-            for (const FeatureId& id : part.potentials[i].pins) potentials_.emplace(id, i);
+    RoomFinder(const Part& part, const Footprint& f)
+        : part_(part), f_(f), all_(conductors(part, f)), potentials_(potentialByFeature(part)), ways_(part, f) {
         for (const Pad& p : all_) {
             // A circle around all its lands.
             Rect box;
@@ -83,8 +84,8 @@ public:
         for (const auto& [bound, index] : near) {
             if (bound > mostNeeded_ + 1.5 * (r.most - min(r.now, r.least))) break;
             const Pad& other = all_[index];
-            // Copper of one number may touch.
-            const bool apart = other.number != pad.number;
+            // Copper of one number may touch; a keepout is no copper.
+            const bool apart = other.number != pad.number && isMetal(f_, other.id);
             const bool together = growsWith(pad, other);
             const auto pairAt = [&](Length size) {
                 return std::pair{withLand(pad, size, across), together ? withLand(other, size, across) : other};
@@ -166,11 +167,10 @@ private:
         if (pa == potentials_.end() || pb == potentials_.end() || pa->second == pb->second) return;
         const VoltagePair ask = askedBetween(part_.rules, part_.potentials[pa->second], part_.potentials[pb->second]);
         if (!ask.refused.empty() || copperGapBound(pad, other) > ask.needed + r.most) return;
-        const SurfaceMap& surface = surfaceFor(ask);
         limit(r, from, "voltage", other.id, [&](Length size) {
             VoltagePair pair = ask;
             const auto [a, b] = pairAt(size);
-            measurePair(pair, a, b, surface);
+            ways_.measure(pair, a, b);
             return pair.margin().mm();
         });
     }
@@ -183,17 +183,6 @@ private:
             return (least - part_.rules.fab.copperToEdge).mm();
         });
     }
-    const SurfaceMap& surfaceFor(const VoltagePair& ask) {
-        const Length clearance = ask.clearance.value_or(Length());
-        auto it = surfaces_.find(clearance);
-        if (it == surfaces_.end())
-            it = surfaces_
-                     .emplace(clearance, SurfaceMap(ask.creepage ? cutsAround(part_, f_, ask.clearance)
-                                                                 : std::vector<RoundedPolygon>{}))
-                     .first;
-        return it->second;
-    }
-
     const Part& part_;
     const Footprint& f_;
     std::vector<Pad> all_;
@@ -201,7 +190,7 @@ private:
     std::vector<Length> reaches_;
     Length mostNeeded_;  ///< that any two pads can ask of each other
     std::map<FeatureId, std::size_t> potentials_;
-    std::map<Length, SurfaceMap> surfaces_;
+    Ways ways_;
 };
 
 std::string words(const Part& part, const Room& r) {

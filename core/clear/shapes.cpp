@@ -70,6 +70,16 @@ const Land& landOn(const Pad& pad, CopperLayer layer) {
     return layer == CopperLayer::Top ? pad.top : layer == CopperLayer::Inner ? pad.inner : pad.bottom;
 }
 
+bool shareLayer(const Pad& a, const Pad& b) {
+    return (a.top.there() && b.top.there()) || (a.inner.there() && b.inner.there()) ||
+           (a.bottom.there() && b.bottom.there());
+}
+
+bool opensMask(const Pad& pad, CopperLayer layer) {
+    const bool shown = (layer == CopperLayer::Bottom) == (pad.layers == PadLayers::Bottom);
+    return landOn(pad, layer).there() && !(pad.tented && shown);
+}
+
 const Land& shownLand(const Pad& pad) { return pad.layers == PadLayers::Bottom ? pad.bottom : pad.top; }
 
 RoundedPolygon landShape(const Pad& pad) { return copperShape(shownLand(pad)); }

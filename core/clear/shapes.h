@@ -12,6 +12,10 @@ enum class CopperLayer { Top, Inner, Bottom };
 
 RoundedPolygon copperShape(const Land& land);
 const Land& landOn(const Pad& pad, CopperLayer layer);
+/// Is there a layer that carries copper of both?
+bool shareLayer(const Pad& a, const Pad& b);
+/// Is the pad's land on this outer layer free of solder mask?
+bool opensMask(const Pad& pad, CopperLayer layer);
 /// The land of the part side; of a pad that is only below, that one.
 const Land& shownLand(const Pad& pad);
 RoundedPolygon landShape(const Pad& pad);
@@ -25,7 +29,8 @@ RoundedPolygon holeShape(const Pad& pad, bool largest = true);
 RoundedPolygon holeShape(const BareHole& hole, bool largest = true);
 RoundedPolygon cutShape(const CutShape& cut);
 
-/// Pads, and the lands of soldered lugs as pads that are numbered by their name and belong to no formation.
+/// Pads, and the lands of soldered lugs as pads that are numbered by their name and belong to no formation. Metal,
+/// keepouts and edges that carry a potential: core/clear/conductors.
 std::vector<Pad> copperPads(const Footprint& footprint);
 inline constexpr std::size_t kNoFormation = static_cast<std::size_t>(-1);
 

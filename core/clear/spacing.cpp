@@ -57,7 +57,13 @@ VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential
     pair.peak = peakBetween(a, b);
     pair.rms = rmsBetween(a, b);
     if (rules.standard == VoltageStandard::Ipc2221) {
-        pair.needed = ipc2221Spacing(rules.column, pair.peak);
+        const auto by = [&](VoltageColumn column) { return ipc2221Spacing(column, pair.peak); };
+        pair.column = rules.column;
+        pair.needed = by(rules.column);
+        pair.innerAsks = by(VoltageColumn::B1);
+        // Mask does more for bare copper; a coating over the assembly, or an inner layer, is what the user chose.
+        if (rules.column == VoltageColumn::B2 || rules.column == VoltageColumn::B3 || rules.column == VoltageColumn::A6)
+            pair.coveredAsks = by(VoltageColumn::B4);
         return pair;
     }
     const auto isMains = [](const Potential& p) { return p.kind != PotentialKind::Dc && p.source == "mains"; };
@@ -106,13 +112,12 @@ std::optional<Length> copperGap(const Pad& a, const Pad& b) {
 
 std::optional<Length> maskWeb(const Pad& a, const Pad& b) {
     std::optional<Length> least;
-    const auto look = [&](const Land& la, const Land& lb) {
-        if (!la.there() || !lb.there()) return;
-        const Length g = gap(copperShape(grown(la, a.maskMargin)), copperShape(grown(lb, b.maskMargin)));
+    for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Bottom}) {
+        if (!opensMask(a, layer) || !opensMask(b, layer)) continue;
+        const Length g =
+            gap(copperShape(grown(landOn(a, layer), a.maskMargin)), copperShape(grown(landOn(b, layer), b.maskMargin)));
         least = least ? min(*least, g) : g;
-    };
-    if (!a.tented && !b.tented) look(a.top, b.top);
-    look(a.bottom, b.bottom);
+    }
     return least;
 }
 

@@ -7,23 +7,17 @@
 #include <map>
 #include <unordered_map>
 
-#include "core/clear/iec60664.h"
+#include "core/clear/conductors.h"
+#include "core/clear/ways.h"
 
 namespace punch {
 namespace {
 
 thread_local std::size_t exactDistances = 0;
 
-std::unordered_map<FeatureId, int> potentialByFeature(const Part& part) {
-    std::unordered_map<FeatureId, int> all;
-    for (std::size_t i = 0; i < part.potentials.size(); ++i)
-        for (const FeatureId& id : part.potentials[i].pins) all.emplace(id, static_cast<int>(i));
-    return all;
-}
-
-/// What each two potentials ask of each other, and the map of cuts that holds for that.
+/// What each two potentials ask of each other.
 struct Asks {
-    Asks(const Part& part, const Footprint& f) : part_(part), footprint_(f) {
+    explicit Asks(const Part& part) : part_(part) {
         const std::size_t n = part.potentials.size();
         all_.resize(n * n);
         for (std::size_t i = 0; i < n; ++i)
@@ -37,22 +31,10 @@ struct Asks {
         return all_[static_cast<std::size_t>(a) * part_.potentials.size() + static_cast<std::size_t>(b)];
     }
     Length most() const { return most_; }
-    const SurfaceMap& surface(const VoltagePair& ask) {
-        const Length clearance = ask.clearance.value_or(Length());
-        auto it = surfaces_.find(clearance);
-        if (it == surfaces_.end())
-            it = surfaces_
-                     .emplace(clearance, SurfaceMap(ask.creepage ? cutsAround(part_, footprint_, ask.clearance)
-                                                                 : std::vector<RoundedPolygon>{}))
-                     .first;
-        return it->second;
-    }
 
 private:
     const Part& part_;
-    const Footprint& footprint_;
     std::vector<VoltagePair> all_;
-    std::map<Length, SurfaceMap> surfaces_;
     Length most_;
 };
 
@@ -96,128 +78,29 @@ private:
 
 }  // namespace
 
-std::vector<CutShape> cutShapes(const Part& part, Point datum) {
-    std::vector<CutShape> all;
-    for (const CutOut& c : part.cutOuts) {
-        CutShape s{c.id, c.name, c.kind, {}, c.width / 2, c.width};
-        const Point a = c.from - datum;
-        const Point b = c.to - datum;
-        if (c.kind == CutOutKind::Slot) {
-            s.corners = a == b ? std::vector<Point>{a} : std::vector<Point>{a, b};
-        } else {
-            Rect r;
-            r.add(a);
-            r.add(b);
-            s.width = min(r.width(), r.height());
-            s.radius = min(s.radius, s.width / 2);
-            const Rect core = r.grown(-s.radius);
-            s.corners = RoundedPolygon::rectangle(core).corners;
-            if (core.width() < Length::fromNm(1) || core.height() < Length::fromNm(1)) {
-                // As narrow as its corners are round: a slot.
-                s.corners = {{core.left, core.bottom}, {core.right, core.top}};
-                if (s.corners.front() == s.corners.back()) s.corners.pop_back();
-            }
-        }
-        all.push_back(s);
-    }
-    return all;
-}
-
-std::vector<RoundedPolygon> cutsAround(const Part& part, const Footprint& f, std::optional<Length> clearance) {
-    const Insulating& iec = part.rules.iec;
-    Length x = iecLeastSlot(iec.qualifiedCoating ? PollutionDegree::One : iec.pollution);
-    if (iec.narrowSlots && clearance && *clearance < Length::fromMm(3)) x = min(x, *clearance / 3);
-    // Widths that reach X but for rounding do reach it.
-    x -= Length::fromNm(1);
-    std::vector<RoundedPolygon> cuts;
-    for (const CutShape& c : f.cutOuts)
-        if (c.width - part.rules.fab.slotTolerance >= x) cuts.push_back(cutShape(c));
-    for (const BareHole& h : f.bareHoles)
-        if (!h.plated && h.size >= x) cuts.push_back(holeShape(h, false));
-    return cuts;
-}
-
-std::vector<Pad> conductors(const Part& part, const Footprint& f) {
-    std::vector<Pad> all = copperPads(f);
-    for (const Spot& spot : part.spots) {
-        if (spot.head <= Length()) continue;
-        const BareHole* hole = f.bareHole(spot.id);
-        if (hole == nullptr) continue;
-        Pad metal;
-        metal.id = spot.id;
-        metal.number = spot.name;
-        metal.at = hole->at;
-        metal.top = {LandShape::Round, hole->at, spot.head, spot.head, {}, {}};
-        metal.bottom = metal.top;
-        metal.firm = hole->firm;
-        metal.sized = true;
-        all.push_back(metal);
-    }
-    return all;
-}
-
-void measurePair(VoltagePair& pair, const Pad& a, const Pad& b, const SurfaceMap& surface) {
-    ++exactDistances;
-    std::optional<Closest> air;
-    std::optional<SurfaceWay> over;
-    bool looked = false;
-    for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom}) {
-        const Land& la = landOn(a, layer);
-        const Land& lb = landOn(b, layer);
-        if (!la.there() || !lb.there()) continue;
-        // A layer that looks as the top does has nothing new.
-        if (layer != CopperLayer::Top && la == a.top && lb == b.top) continue;
-        const RoundedPolygon sa = copperShape(la);
-        const RoundedPolygon sb = copperShape(lb);
-        const Closest c = closest(sa, sb);
-        if (!air || c.gap < air->gap) air = c;
-        if (layer == CopperLayer::Inner || surface.empty()) continue;
-        if (c.gap <= Length()) continue;
-        looked = true;
-        if (const auto way = surface.way(sa, sb); way && (!over || way->length < over->length)) over = way;
-    }
-    if (!air) {
-        // No common layer: nothing is said about the way through the board.
-        pair.gap = pair.way = Length::fromMm(1e3);
-        return;
-    }
-    pair.gap = air->gap;
-    pair.line = {air->a, air->b};
-    pair.way = pair.gap;
-    pair.path.clear();
-    if (!looked) return;
-    if (!over) {
-        pair.way = Length::fromMm(1e3);  // cuts close it off
-        return;
-    }
-    pair.way = over->length;
-    if (!over->straight) pair.path = over->path;
-}
-
-TightestWay tightestWay(const VoltagePair& v) {
-    // IPC-2221B knows one distance; without cuts both ways are one.
-    const Length air = v.clearance.value_or(v.needed);
-    const Length over = v.creepage.value_or(v.needed);
-    if (v.clearance && v.gap - air <= v.way - over) return {v.gap, air};
-    return {v.way, over};
-}
-
 std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
     exactDistances = 0;
     const auto potentials = potentialByFeature(part);
     const std::vector<Pad> all = conductors(part, f);
-    std::vector<Named> named;
+    std::vector<Named> named;   // metal
+    std::vector<Named> around;  // keepouts, cut-outs, the edge
     for (const Pad& p : all)
-        if (const auto it = potentials.find(p.id); it != potentials.end()) named.push_back({&p, it->second});
-    Asks asks(part, f);
+        if (const auto it = potentials.find(p.id); it != potentials.end())
+            (isMetal(f, p.id) ? named : around).push_back({&p, static_cast<int>(it->second)});
+    const Asks asks(part);
+    Ways ways(part, f);
     std::vector<VoltagePair> pairs;
     const auto measure = [&](const Named& a, const Named& b) {
         VoltagePair pair = asks.between(a.potential, b.potential);
         pair.a = a.pad->id;
         pair.b = b.pad->id;
-        measurePair(pair, *a.pad, *b.pad, asks.surface(pair));
+        ++exactDistances;
+        ways.measure(pair, *a.pad, *b.pad);
         pairs.push_back(std::move(pair));
     };
+    for (const Named& a : named)
+        for (const Named& b : around)
+            if (a.potential != b.potential) measure(a, b);
     std::vector<std::size_t> counts(part.potentials.size(), 0);
     for (const Named& n : named) ++counts[static_cast<std::size_t>(n.potential)];
     std::size_t number = named.size() * named.size();
@@ -244,8 +127,9 @@ std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
                 if (bound < max(0.1 * ask.needed, over)) measure(named[i], named[k]);
             });
     };
+    const std::size_t before = pairs.size();
     search(1.1 * asks.most() + land, Length());
-    for (Length over = Length::fromMm(1); pairs.empty() && over < Length::fromMm(1000); over = 4.0 * over)
+    for (Length over = Length::fromMm(1); pairs.size() == before && over < Length::fromMm(1000); over = 4.0 * over)
         search(asks.most() + land + over, over);
     sortPairs(pairs);
     return pairs;

@@ -48,9 +48,10 @@ Spreads spreadsOf(const Part& part, const Adjustment& adjustment) {
             const ReadingStats& stats = adjustment.readings()[static_cast<std::size_t>(reading)].stats;
             if (stats.spread > 0) {
                 const bool drawn = stats.specimens == 0;
-                const std::string key = drawn ? r.id
-                                              : fmt::format("{}|{}|{}|{}|{}", r.a, r.b, r.c,
-                                                            static_cast<int>(r.contact), static_cast<int>(r.axis));
+                const std::string key =
+                    drawn ? r.id
+                          : fmt::format("{}|{}|{}|{}|{}|{}", r.a, r.b, r.c, static_cast<int>(r.contact),
+                                        static_cast<int>(r.axis), r.atEnd);
                 const auto [it, fresh] = byContact.emplace(key, static_cast<int>(s.columns.size()));
                 if (fresh) s.columns.push_back({readingWords(part, r), drawn});
                 column = it->second;
@@ -99,7 +100,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& 
         d.quantities.push_back(std::move(q));
         return d.quantities.size() - 1;
     };
-    std::map<std::string, std::pair<std::size_t, std::size_t>> halves;  // by formation
+    std::map<std::string, std::pair<std::size_t, std::size_t>> halves, ends;  // by formation
     const auto base = [&](const FeatureId& id, bool shared, const std::string& key) {
         const Feature& feature = adjustment.features().at(id);
         TrialLead lead;
@@ -130,6 +131,12 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& 
         TrialLead lead = base(p.id, true, part.formations[p.formation].id);
         const Formation& formation = part.formations[p.formation];
         if (shapeOf(part, formation).lead == LeadShape::Oval) lead.section = TrialLead::Section::Oval;
+        if (shapeOf(part, formation).end == LeadEnd::Formed) {
+            const Feature& feature = adjustment.features().at(p.id);
+            if (!ends.contains(formation.id)) ends[formation.id] = {quantity(*feature.endX), quantity(*feature.endY)};
+            std::tie(lead.endX, lead.endY) = ends[formation.id];
+            lead.formed = true;
+        }
         lead.size = p.hole.mm();
         lead.tolerance = (p.holeLargest - p.hole).mm();
         if (p.slotLength > Length()) {
@@ -226,6 +233,11 @@ void DropIn::Data::seats(std::uint64_t seed, std::uint64_t trial, const TrialVar
             out.push_back(seat);
             if (owner != nullptr) owner->push_back(i);
         };
+        const auto addCorners = [&](double dx, double dy) {
+            for (const double sx : {1.0, -1.0})
+                for (const double sy : {1.0, -1.0}) add(sx * dx, sy * dy, size / 2);
+        };
+        if (lead.formed) addCorners(std::max(values[lead.endX], 0.0), std::max(values[lead.endY], 0.0));
         switch (lead.section) {
             case TrialLead::Section::Round: add(0, 0, size / 2 - a); break;
             case TrialLead::Section::Oval: {
@@ -234,9 +246,7 @@ void DropIn::Data::seats(std::uint64_t seed, std::uint64_t trial, const TrialVar
                 add(-(a - r), -(b - r), size / 2 - r);
                 break;
             }
-            case TrialLead::Section::Corners:
-                for (const double sx : {1.0, -1.0})
-                    for (const double sy : {1.0, -1.0}) add(sx * a, sy * b, size / 2);
+            case TrialLead::Section::Corners: addCorners(a, b);
         }
     }
 }

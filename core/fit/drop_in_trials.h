@@ -26,6 +26,8 @@ struct Quantity {
 struct TrialLead {
     FeatureId id;
     std::size_t x = 0, y = 0, halfX = 0, halfY = 0;  ///< quantities
+    std::size_t endX = 0, endY = 0;                  ///< of a formed end
+    bool formed = false;
     enum class Section { Round, Oval, Corners } section = Section::Round;
     double c = 1, s = 0;  ///< cosine and sine of its turn
     bool pin = true;

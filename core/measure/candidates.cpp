@@ -23,6 +23,10 @@ public:
         all_.push_back(std::move(r));
     }
     void size(const FeatureId& a, Axis axis) { add(a, {}, Contact::Size, axis); }
+    void end(const FeatureId& a, Axis axis) {
+        size(a, axis);
+        all_.back().atEnd = true;
+    }
     void both(const FeatureId& a, const FeatureId& b, Axis axis) {
         add(a, b, Contact::Outside, axis);
         add(a, b, Contact::Inside, axis);
@@ -105,6 +109,8 @@ void sizeReadings(Candidate& c, const Part& part, const Formation& f, const Feat
     const LeadShape lead = shapeOf(part, f).lead;
     c.size(pin, Axis::Along);
     if (lead == LeadShape::Rectangular || lead == LeadShape::Oval) c.size(pin, Axis::Across);
+    if (shapeOf(part, f).end != LeadEnd::Plain)
+        for (const Axis axis : {Axis::Along, Axis::Across}) c.end(pin, axis);
 }
 
 /// The pins of a formation that faces are read against: its ends, and what stands off its pattern.

@@ -23,7 +23,7 @@ Expr halfAlong(const Feature& f, const Expr& lx, const Expr& ly, const Expr& d) 
         dx = c * lx + s * ly;
         dy = c * ly - s * lx;
     }
-    return (f.halfX * abs(dx) + f.halfY * abs(dy)) / d;
+    return f.halfAlong(abs(dx) / d, abs(dy) / d);
 }
 
 bool isFaceContact(Contact c) { return c == Contact::FaceNear || c == Contact::FaceFar || c == Contact::FaceCentre; }
@@ -43,6 +43,10 @@ Result<Expr> sizeExpr(const Reading& r, const Feature& a) {
     if (r.axis == Axis::Direct && !a.round) return notThere("only a round feature has a diameter");
     if (r.axis == Axis::Height) return a.height ? Result<Expr>(*a.height) : notThere("this feature has no height");
     if (a.halfX.gradient().empty() && a.halfX.value() == 0) return notThere("a mark has no size");
+    if (r.atEnd) {
+        if (!a.endX) return notThere("the lead's end is as its shank: say in Place how it is formed");
+        return 2.0 * (r.axis == Axis::Across ? *a.endY : *a.endX);
+    }
     return 2.0 * (r.axis == Axis::Across ? a.halfY : a.halfX);
 }
 
@@ -156,6 +160,7 @@ std::string readingWords(const Part& part, const Reading& r, const FeatureNames&
         if (r.a == kBody) return a + (r.axis == Axis::Across ? ", across" : ", along the row");
         const Formation* f = spot == nullptr ? formationOf(part, r.a) : nullptr;
         const bool round = spot != nullptr ? !spot->flat : f != nullptr && shapeOf(part, *f).lead == LeadShape::Round;
+        if (r.atEnd) return a + (r.axis == Axis::Across ? ", thickness of its end" : ", width of its end");
         if (round) return a + ", diameter";
         return a + (r.axis == Axis::Across ? ", thickness" : ", width");
     }
@@ -214,10 +219,13 @@ std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, 
         const Formation* f = formationOf(part, a);
         if (f == nullptr) return {};
         const LeadShape lead = shapeOf(part, *f).lead;
-        if (lead == LeadShape::Round)
-            return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Height}, {Contact::Rim, Axis::Along}};
-        if (lead == LeadShape::Square) return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Height}};
-        return {{Contact::Size, Axis::Along}, {Contact::Size, Axis::Across}, {Contact::Size, Axis::Height}};
+        std::vector<ContactChoice> choices = {{Contact::Size, Axis::Along}};
+        if (lead == LeadShape::Rectangular || lead == LeadShape::Oval) choices.push_back({Contact::Size, Axis::Across});
+        choices.push_back({Contact::Size, Axis::Height});
+        if (lead == LeadShape::Round) choices.push_back({Contact::Rim, Axis::Along});
+        if (shapeOf(part, *f).end != LeadEnd::Plain)
+            for (const Axis axis : {Axis::Along, Axis::Across}) choices.push_back({Contact::Size, axis, true});
+        return choices;
     }
     if (a == kBody || b == kBody || a == b) return {};
     if (faceA && faceB) {

@@ -5,7 +5,7 @@
 //   outside (c_B - c_A).d + h_A + h_B;  inside the same with minus;  centres (c_B - c_A).d;  size 2 h;
 //   from a face: distance from the face to the near edge, the far edge or the centre;
 //   direct: the Euclidean distance, with the half extents along the joining line (half of what flat jaws span over a
-//   rectangle in that direction);
+//   rectangle or an oval in that direction);
 //   height: the difference of levels;  angle: of the line A to B against +x, or A-B-C at B, in degrees;
 //   rim: the diameter;  signed: (c_B - c_A) along +x or +y, whatever is drawn.
 // "As drawn" means as the assumed values draw it, so that the sign does not depend on the order of the readings.
@@ -38,6 +38,7 @@ std::string readingShortWords(const Part& part, const Reading& reading);
 struct ContactChoice {
     Contact contact;
     Axis axis;
+    bool atEnd = false;  ///< across a lead's formed end
 };
 std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, const FeatureId& b);
 

@@ -67,7 +67,7 @@ public:
     std::optional<Contact> contact;
     std::optional<Axis> axis;
     std::string kind;  ///< the contact's word
-    bool coordinate = false, below = false, same = false, drawing = false;
+    bool coordinate = false, below = false, same = false, drawing = false, end = false;
     std::optional<int> steps;
     int specimen = 0;
     std::string letter;
@@ -119,6 +119,7 @@ Result<void> Grammar::read() {
                 case Remark::Below: below = true; break;
                 case Remark::Same: same = true; break;
                 case Remark::Drawing: drawing = true; break;
+                case Remark::End: end = true; break;
                 case Remark::Steps: break;  // its count stood before it
                 case Remark::Letter:
                     if (i + 1 > lastWord_) return problem("the letter is missing", "entry", "Type as in “letter B”");
@@ -170,8 +171,11 @@ Result<void> chooseContact(const Part& part, const Grammar& g, Reading& r) {
     const bool anyContact = !g.contact.has_value() || levels;
     const Contact wanted = g.contact.value_or(Contact::Outside);
     const auto fits = std::find_if(choices.begin(), choices.end(), [&](const ContactChoice& c) {
-        return (anyContact || c.contact == wanted) && (!axis || c.axis == *axis);
+        return (anyContact || c.contact == wanted) && (!axis || c.axis == *axis) && c.atEnd == g.end;
     });
+    if (fits == choices.end() && g.end)
+        return problem("only a lead whose end is formed is read across its end", "entry",
+                       "Say in Place how the lead's end is formed, then type as in “1 end width 1.35”");
     if (fits == choices.end())
         return problem(fmt::format("“{}” cannot be read on these features", g.kind.empty() ? "this direction" : g.kind),
                        "entry", "Press the up or down key to see what can");
@@ -180,6 +184,7 @@ Result<void> chooseContact(const Part& part, const Grammar& g, Reading& r) {
         return problem("it is not said in which direction", "entry", "Add along, across or direct");
     r.contact = fits->contact;
     r.axis = fits->axis;
+    r.atEnd = fits->atEnd;
     return {};
 }
 

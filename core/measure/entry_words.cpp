@@ -63,7 +63,7 @@ std::optional<Remark> remarkWord(std::string_view typed) {
     static constexpr std::pair<std::string_view, Remark> table[] = {
         {"coordinate", Remark::Coordinate}, {"below", Remark::Below}, {"specimen", Remark::Specimen},
         {"steps", Remark::Steps},           {"same", Remark::Same},   {"letter", Remark::Letter},
-        {"drawing", Remark::Drawing}};
+        {"drawing", Remark::Drawing},       {"end", Remark::End}};
     for (const auto& [word, remark] : table)
         if (means(typed, word)) return remark;
     return {};
@@ -85,7 +85,7 @@ std::vector<std::string> completeEntry(const Part& part, std::string_view typed)
     for (const Spot& spot : part.spots) all.push_back(spot.name);
     for (const Face& face : part.faces) all.push_back(face.name);
     if (part.body.present) all.insert(all.end(), {"left", "right", "front", "rear", "top", "seat", "body"});
-    all.insert(all.end(), {"coordinate", "below", "specimen", "steps", "same", "letter", "drawing"});
+    all.insert(all.end(), {"coordinate", "below", "specimen", "steps", "same", "letter", "drawing", "end"});
     for (const ContactWord& c : contactWords()) all.emplace_back(c.word);
     for (const auto& [word, axis] : axisWords()) all.emplace_back(word);
     std::vector<std::string> fits;

@@ -16,7 +16,7 @@ struct ContactWord {
     std::optional<Axis> axis;  ///< that the word implies
 };
 
-enum class Remark { Coordinate, Below, Specimen, Steps, Same, Letter, Drawing };
+enum class Remark { Coordinate, Below, Specimen, Steps, Same, Letter, Drawing, End };
 
 std::string lower(std::string_view text);
 /// Is `typed` the word, or at least its first three letters?

@@ -203,8 +203,9 @@ std::vector<LooseMovement> looseMovements(const Part& part, const Adjustment& a)
         double most = 0;
         for (const auto& [id, f] : a.features()) {
             if (f.kind == FeatureKind::Body || id == kSeatingPlane || id == kTopFace) continue;
-            const double size =
-                std::max(std::abs(alongDirection(f.halfX, direction)), std::abs(alongDirection(f.halfY, direction)));
+            double size = 0;
+            for (const Expr* half : {&f.halfX, &f.halfY, f.endX ? &*f.endX : nullptr, f.endY ? &*f.endY : nullptr})
+                if (half != nullptr) size = std::max(size, std::abs(alongDirection(*half, direction)));
             const double level = f.height ? alongDirection(*f.height, direction)
                                  : f.z    ? alongDirection(*f.z, direction)
                                           : 0;

@@ -16,7 +16,7 @@ constexpr double kLeastGain = 0.02;  // a reading that takes less off the doubt 
 bool isAmong(const std::vector<Reading>& readings, const Reading& c) {
     return std::any_of(readings.begin(), readings.end(), [&](const Reading& r) {
         const bool same = (r.a == c.a && r.b == c.b) || (r.a == c.b && r.b == c.a);
-        return same && r.contact == c.contact && r.axis == c.axis;
+        return same && r.contact == c.contact && r.axis == c.axis && r.atEnd == c.atEnd;
     });
 }
 
@@ -99,6 +99,8 @@ std::vector<Expr> wanted(const Part& part, const Adjustment& a) {
     for (const Formation& f : part.formations) {
         all.push_back(features.at(f.pins.front()).halfX);
         all.push_back(features.at(f.pins.front()).halfY);
+        if (const Feature& lead = features.at(f.pins.front()); lead.endX)
+            all.insert(all.end(), {*lead.endX, *lead.endY});
     }
     for (const Spot& spot : part.spots) {
         const Feature& f = features.at(spot.id);

@@ -147,7 +147,7 @@ void usePick(const Part& part, const Reading& r, ReadingStats& s) {
 
 bool sameContact(const Reading& a, const Reading& b) {
     return a.a == b.a && a.b == b.b && a.c == b.c && a.contact == b.contact && a.axis == b.axis &&
-           a.isSigned == b.isSigned && a.sameAs.empty() && b.sameAs.empty();
+           a.isSigned == b.isSigned && a.atEnd == b.atEnd && a.sameAs.empty() && b.sameAs.empty();
 }
 
 /// What differs between specimens, beyond what reading them explains, is spread.

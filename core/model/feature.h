@@ -20,13 +20,18 @@ struct Feature {
     std::optional<Expr> z;       ///< level of its end above the seating plane: a lead's tip is below 0
     std::optional<Expr> turn;    ///< degrees, of its own axes; none when they are those of the frame
     bool round = false;
-    int side = 0;                 ///< of a face: +1 when its outside is towards +x, +y or up, else -1
-    Axis faceAxis = Axis::Along;  ///< the axis that a face stands across
+    bool oval = false;               ///< rounded to its shorter side, wherever that lies
+    std::optional<Expr> endX, endY;  ///< half extents of a lead's formed end, along its own axes
+    int side = 0;                    ///< of a face: +1 when its outside is towards +x, +y or up, else -1
+    Axis faceAxis = Axis::Along;     ///< the axis that a face stands across
 
     /// Where it is along an axis. Direct counts as along.
     Expr coordinate(Axis axis) const;
-    /// Half extent along an axis of the frame: of a turned rectangle, half of what flat jaws span over it.
+    /// Half extent along an axis of the frame: half of what flat jaws span over a turned rectangle or oval.
     Expr half(Axis axis) const;
+    /// The same along a direction of the feature's own axes: `alongX` and `alongY` are the absolute values of its
+    /// components.
+    Expr halfAlong(const Expr& alongX, const Expr& alongY) const;
 };
 
 }  // namespace punch

@@ -19,7 +19,16 @@ Expr Feature::half(Axis axis) const {
     if (!turn) return axis == Axis::Across ? halfY : halfX;
     const Expr c = abs(cosDegrees(*turn));
     const Expr s = abs(sinDegrees(*turn));
-    return axis == Axis::Across ? s * halfX + c * halfY : c * halfX + s * halfY;
+    return axis == Axis::Across ? halfAlong(s, c) : halfAlong(c, s);
+}
+
+Expr Feature::halfAlong(const Expr& alongX, const Expr& alongY) const {
+    if (round) return halfX;
+    if (!oval) return halfX * alongX + halfY * alongY;
+    // A disc of its shorter side that runs along its longer one.
+    const bool wide = halfX.value() >= halfY.value();
+    const Expr& radius = wide ? halfY : halfX;
+    return wide ? radius + (halfX - halfY) * alongX : radius + (halfY - halfX) * alongY;
 }
 
 ModelAt::ModelAt(const Model& model, const std::vector<double>& values) : model_(&model) {
@@ -100,6 +109,11 @@ Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
         if (p.width >= 0) {
             f.halfX = parameter(p.width) / 2;
             f.halfY = p.thickness >= 0 ? parameter(p.thickness) / 2 : f.halfX;
+            f.oval = p.oval;
+            if (p.endWidth >= 0) {
+                f.endX = parameter(p.endWidth) / 2;
+                f.endY = p.endThickness >= 0 ? parameter(p.endThickness) / 2 : *f.endX;
+            }
             if (levels) {
                 f.height = parameter(p.length);
                 f.z = -*f.height;

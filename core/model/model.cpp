@@ -20,6 +20,7 @@ constexpr double kStep = 30.0;
 constexpr double kBetweenFormations = 10.0;
 constexpr double kLead = 1.0;
 constexpr double kLeadThickness = 0.8;
+constexpr double kLeadEnd = 1.2;
 constexpr double kLeadLength = 3.2;
 constexpr double kSpotDiameter = 1.5;
 constexpr double kBodyMargin = 3.0;
@@ -43,19 +44,6 @@ std::string parameterPrefix(const Part& part, const Formation& formation) {
 
 std::string leadPrefix(const Part& part, const Formation& formation) {
     return parameterPrefix(part, shapeOf(part, formation));
-}
-
-Expr leadAcross(const Part& part, const Formation& formation, const ModelAt& model) {
-    const std::string prefix = leadPrefix(part, formation);
-    const LeadShape lead = shapeOf(part, formation).lead;
-    const Expr& width = model.parameter(prefix + "lead.width");
-    if (lead == LeadShape::Round) return width;
-    if (lead == LeadShape::Square) return hypot(width, width);
-    if (lead == LeadShape::Oval) {
-        const Expr& thickness = model.parameter(prefix + "lead.thickness");
-        return thickness.value() > width.value() ? thickness : width;
-    }
-    return hypot(width, model.parameter(prefix + "lead.thickness"));
 }
 
 Model::Model(const Part& part, const std::string& free) {
@@ -146,6 +134,7 @@ void Model::addFormation(const Part& part, const std::string& free, const Format
     p.middle = f.middle;
     p.mirror = f.mirror;
     p.round = shapeOf(part, f).lead == LeadShape::Round;
+    p.oval = shapeOf(part, f).lead == LeadShape::Oval;
     const bool twin = f.kind == FormationKind::Twin && formationById(part, f.twinOf) != nullptr;
     if (!prefix.empty() && !twin) {
         p.x = parameter("x", "along", 0);
@@ -188,6 +177,11 @@ void Model::addFormation(const Part& part, const std::string& free, const Format
         if (f.lead == LeadShape::Rectangular || f.lead == LeadShape::Oval)
             p.thickness = parameter("lead.thickness", "lead thickness", kLeadThickness);
         p.length = parameter("lead.length", "lead length", kLeadLength);
+        if (f.end != LeadEnd::Plain) {
+            p.endWidth = parameter("lead.end.width", "width of the lead's end", kLeadEnd);
+            // What is flattened has two sides, whatever the shank's section.
+            p.endThickness = parameter("lead.end.thickness", "thickness of the lead's end", kLeadThickness);
+        }
     }
     const std::set<FeatureId> moved(f.moved.begin(), f.moved.end());
     for (std::size_t i = 0; i < f.pins.size(); ++i) {

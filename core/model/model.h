@@ -10,6 +10,7 @@
 //   staggered, grid        pitch, rowGap
 //   ring                   circle (diameter through the pins' centres), start (angle), step (angle, of an arc)
 //   every formation        lead.width, lead.thickness, lead.length; all but the first: x, y, turn
+//   formed end of a lead   lead.end.width, lead.end.thickness
 //   twin                   axis (where the mirror stands)
 //   moved pin              <pin>.dx, <pin>.dy
 //   peg, lock, lug, hole   <id>.x, .y, .diameter (or .width, .thickness); a twin: <id>.axis
@@ -105,8 +106,9 @@ private:
         int pitch = -1, rearPitch = -1, rowGap = -1, rowShift = -1;
         int circle = -1, start = -1, step = -1, axis = -1;
         int width = -1, thickness = -1, length = -1;
+        int endWidth = -1, endThickness = -1;
         Axis mirror = Axis::Along;
-        bool round = false, clockwise = false, middle = false;
+        bool round = false, oval = false, clockwise = false, middle = false;
         double ringStep = 0;  ///< degrees, of a full ring
     };
     struct SpotRef {
@@ -194,8 +196,5 @@ std::string parameterPrefix(const Part& part, const Formation& formation);
 
 /// The formation whose lead parameters these pins have: a twin has those of the formation that it mirrors.
 std::string leadPrefix(const Part& part, const Formation& formation);
-
-/// Across the lead's corners: its diameter, or the diagonal of a rectangular one.
-Expr leadAcross(const Part& part, const Formation& formation, const ModelAt& model);
 
 }  // namespace punch

@@ -90,6 +90,9 @@ Part withoutFeature(Part part, const FeatureId& id) {
     for (Spot& s : part.spots)
         if (s.twinOf == id) s.twinOf.clear();
     dropParameters(part, id + ".");
+    part.overrides.erase(id);
+    for (Potential& p : part.potentials) std::erase(p.pins, id);
+    std::erase_if(part.potentials, [](const Potential& p) { return p.pins.empty(); });
     if (part.datum.feature == id || part.datum.second == id) part.datum = {};
     return part;
 }

@@ -76,6 +76,12 @@ Part withReading(Part part, Reading reading, std::optional<std::size_t> at = {})
 /// Takes or releases a standard value for a parameter ("pitch").
 Part withTaken(Part part, const std::string& parameter, std::optional<Length> value);
 
+/// Adds a cut-out, with an identifier of its own.
+Part withCutOut(Part part, CutOut cut);
+/// Without it, and without the potential that it may carry.
+Part withoutCutOut(Part part, const std::string& id);
+Part withoutKeepout(Part part, const std::string& id);
+
 /// Gives `pins` a potential of this name; an existing one of that name is replaced. A pin has one potential.
 /// Errors: no pins, no name, more than 100 kV.
 Result<Part> withPotential(Part part, Potential potential);

@@ -71,7 +71,8 @@ void dropPins(Part& part) {
     std::set<FeatureId> there;
     for (const FeatureId& id : allPins(part)) there.insert(id);
     const auto removed = [&](const FeatureId& id) { return !there.contains(id); };
-    for (Potential& p : part.potentials) std::erase_if(p.pins, removed);
+    for (Potential& p : part.potentials)
+        std::erase_if(p.pins, [&](const FeatureId& id) { return !carriesVoltage(part, id); });
     for (Formation& f : part.formations) {
         std::erase_if(f.moved, removed);
         std::erase_if(f.numbers.clicked, removed);
@@ -233,7 +234,7 @@ Result<Part> withoutFormation(Part part, const std::string& formation) {
     };
     const auto dropOwn = [&](auto& values) {
         for (const char* name : {"pitch", "rearPitch", "rowGap", "rowShift", "circle", "start", "step", "lead.width",
-                                 "lead.thickness", "lead.length"})
+                                 "lead.thickness", "lead.length", "lead.end.width", "lead.end.thickness"})
             if (first) values.erase(name);
     };
     dropOwn(part.assumed);

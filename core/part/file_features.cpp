@@ -71,6 +71,7 @@ Json toJson(const Formation& v) {
         j["mirror"] = nameOf(v.mirror);
     }
     j["lead"] = nameOf(v.lead);
+    if (v.end != LeadEnd::Plain) j["end"] = nameOf(v.end);
     if (!v.moved.empty()) j["moved"] = v.moved;
     j["numbers"] = numbersToJson(v.numbers);
     return withUnknown(j, v.unknown);
@@ -95,6 +96,7 @@ Formation formationFrom(Fields f) {
     if (v.mirror != Axis::Along && v.mirror != Axis::Across)
         f.fail(f.at("mirror"), "a mirror exchanges left and right (“along”) or front and rear (“across”)");
     v.lead = f.choice<LeadShape>("lead", LeadShape::Rectangular);
+    v.end = f.choice<LeadEnd>("end", LeadEnd::Plain);
     v.moved = f.texts("moved");
     v.numbers = numbersFrom(f.object("numbers"));
     v.unknown = f.rest();

@@ -137,6 +137,7 @@ Json toJson(const Reading& r) {
     j["instrument"] = r.instrument;
     if (r.fromBelow) j["fromBelow"] = true;
     if (r.isSigned) j["signed"] = true;
+    if (r.atEnd) j["atEnd"] = true;
     if (r.specimen != 0) j["specimen"] = r.specimen;
     putText(j, "sameAs", r.sameAs);
     putText(j, "source", r.source);
@@ -175,6 +176,8 @@ Reading readingFrom(Fields f) {
     r.instrument = f.text("instrument", r.instrument);
     r.fromBelow = f.flag("fromBelow", false);
     r.isSigned = f.flag("signed", false);
+    r.atEnd = f.flag("atEnd", false);
+    if (r.atEnd && r.contact != Contact::Size) f.fail(f.at("atEnd"), "only a size is read across a lead's formed end");
     r.specimen = f.whole("specimen", 0);
     if (r.specimen < 0) f.fail(f.at("specimen"), "specimens are counted from 1");
     r.sameAs = f.text("sameAs", "");

@@ -14,6 +14,13 @@ namespace punch {
 
 enum class LeadShape { Rectangular, Square, Round, Oval };
 
+/// How the free end of a lead is formed, where that differs from its shank.
+enum class LeadEnd {
+    Plain,   ///< as the shank, or pointed: the shank alone decides
+    Formed,  ///< flattened or swaged: goes through the hole as it is
+    Sprung,  ///< kinked: springs together in the hole and holds the part
+};
+
 enum class FormationKind {
     Row,
     TwoRows,    ///< equal or unlike, aligned or not
@@ -65,6 +72,7 @@ struct Formation {
     std::string twinOf;         ///< of a twin: the formation that it mirrors
     Axis mirror = Axis::Along;  ///< Along: left and right are exchanged; Across: front and rear
     std::vector<FeatureId> moved;  ///< pins that stand off the pattern, by parameters of their own
+    LeadEnd end = LeadEnd::Plain;  ///< its size: "lead.end.width" and "lead.end.thickness"
     friend bool operator==(const Formation&, const Formation&) = default;
 };
 

@@ -36,7 +36,7 @@ struct PadOverride {
     std::optional<PadLayers> layers;
     std::optional<bool> plated;        ///< of a lug: soldered into a plated hole with a land
     std::optional<Length> maskMargin;  ///< of the opening, per side
-    std::optional<bool> tented;        ///< mask over the land on the top side
+    std::optional<bool> tented;        ///< mask over the land: on the part side, of a land on the solder side there
     std::optional<bool> paste;
     std::string reason;
     UnknownFields unknown;

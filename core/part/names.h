@@ -30,6 +30,7 @@ PUNCH_NAMES(PictureFace, 3, {PictureFace::NotSaid, "not said"}, {PictureFace::Pa
             {PictureFace::SolderSide, "solder"})
 PUNCH_NAMES(LeadShape, 4, {LeadShape::Rectangular, "rectangular"}, {LeadShape::Square, "square"},
             {LeadShape::Round, "round"}, {LeadShape::Oval, "oval"})
+PUNCH_NAMES(LeadEnd, 3, {LeadEnd::Plain, "plain"}, {LeadEnd::Formed, "formed"}, {LeadEnd::Sprung, "sprung"})
 PUNCH_NAMES(FormationKind, 7, {FormationKind::Row, "row"}, {FormationKind::TwoRows, "two rows"},
             {FormationKind::Staggered, "staggered rows"}, {FormationKind::Grid, "grid"}, {FormationKind::Ring, "ring"},
             {FormationKind::Single, "single"}, {FormationKind::Twin, "twin"})

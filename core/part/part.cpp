@@ -63,6 +63,15 @@ bool featureExists(const Part& part, const FeatureId& id) {
     return spotOf(part, id) != nullptr || faceOf(part, id) != nullptr || formationOf(part, id) != nullptr;
 }
 
+bool carriesVoltage(const Part& part, const FeatureId& id) {
+    if (formationOf(part, id) != nullptr) return true;
+    if (const Spot* spot = spotOf(part, id)) return hasHole(*spot);
+    if (const Face* face = faceOf(part, id)) return face->kind == FaceKind::BoardEdge && face->axis != Axis::Height;
+    const auto is = [&](const auto& v) { return v.id == id; };
+    return std::any_of(part.cutOuts.begin(), part.cutOuts.end(), is) ||
+           std::any_of(part.dress.keepouts.begin(), part.dress.keepouts.end(), is);
+}
+
 std::string featureWords(const Part& part, const FeatureId& id) {
     if (id == kBody) return "body";
     if (const BodyFace* f = bodyFace(id)) return f->words;
@@ -71,6 +80,8 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     if (const std::string number = pinNumber(part, id); !number.empty()) return "pin " + number;
     for (const CutOut& cut : part.cutOuts)
         if (cut.id == id) return cut.name;
+    for (const Keepout& k : part.dress.keepouts)
+        if (k.id == id) return k.name;
     return "removed feature " + id;
 }
 

@@ -86,6 +86,8 @@ bool isFace(const Part& part, const FeatureId& id);
 /// The direction that a face stands across.
 Axis faceAxis(const Part& part, const FeatureId& id);
 bool featureExists(const Part& part, const FeatureId& id);
+/// Can a potential be given to it: pins, pegs and screws, cut-outs, keepouts, the board's edge?
+bool carriesVoltage(const Part& part, const FeatureId& id);
 /// "pin 3", "peg", "left face", "body".
 std::string featureWords(const Part& part, const FeatureId& id);
 /// Has a hole in the board.

@@ -90,6 +90,7 @@ struct Reading {
     std::string sameAs;                   ///< id of the reading that this one was found equal to
     std::optional<Pick> pick;             ///< where in the picture `source` it was taken
     std::optional<PixelPoint> place;      ///< where on the page of `source` its value stands
+    bool atEnd = false;                   ///< of Contact::Size: across the formed end of a lead, not its shank
     friend bool operator==(const Reading&, const Reading&) = default;
 };
 

@@ -78,7 +78,7 @@ struct Potential {
     PotentialKind kind = PotentialKind::Ac;
     Voltage volts;
     std::string source = "mains";
-    std::vector<FeatureId> pins;  ///< and single features with metal on the board
+    std::vector<FeatureId> pins;  ///< and pegs, screws, cut-outs, keepouts, the board's edge (carriesVoltage)
     UnknownFields unknown;
     std::optional<Angle> phase = {};  ///< against others of its source; none: in phase
     friend bool operator==(const Potential&, const Potential&) = default;

@@ -36,7 +36,7 @@ Pads padsOf(const Footprint& f) {
     for (const BareHole& h : f.bareHoles) {
         out.ids.push_back(h.id);
         out.at.push_back({h.at.x.mm(), h.at.y.mm()});
-        out.sizes.push_back(h.sized && !h.flat ? std::optional(h.peg.mm()) : std::nullopt);
+        out.sizes.push_back(h.sized && !h.flat ? std::optional(h.peg.across.mean.mm()) : std::nullopt);
     }
     return out;
 }

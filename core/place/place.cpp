@@ -176,6 +176,10 @@ void addPlaces(const Part& part, const Adjustment& adjustment, const ChainReadin
             pad.firm = placer.place(feature, "pin " + pad.number, pad.doubt, pad.at);
             pad.leadX = Length::fromMm(2 * feature.halfX.value());
             pad.leadY = Length::fromMm(2 * feature.halfY.value());
+            if (feature.endX) {
+                pad.endX = Length::fromMm(2 * feature.endX->value());
+                pad.endY = Length::fromMm(2 * feature.endY->value());
+            }
             pad.leadRound = feature.round;
             if (feature.turn) pad.leadTurn = Angle::fromDegrees(feature.turn->value());
             footprint.pads.push_back(std::move(pad));
@@ -194,7 +198,8 @@ void addPlaces(const Part& part, const Adjustment& adjustment, const ChainReadin
     for (const Face& face : part.faces) {
         const Feature& f = adjustment.features().at(face.id);
         const Expr at = face.axis == Axis::Along ? f.x - dx : face.axis == Axis::Across ? f.y - dy : *f.z;
-        footprint.faces.push_back({face.id, face.name, face.axis, Length::fromMm(at.value()), doubtOf(adjustment, at), face.kind});
+        footprint.faces.push_back(
+            {face.id, face.name, face.axis, Length::fromMm(at.value()), doubtOf(adjustment, at), face.kind});
         footprint.chains["at:" + face.id] = placer.chain(at, face.name, false);
     }
     for (const Parameter& p : adjustment.model().parameters())

@@ -6,6 +6,7 @@
 #include "core/clear/shapes.h"
 #include "core/measure/contacts.h"
 #include "core/part/names.h"
+#include "core/part/numbering.h"
 #include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
 
@@ -66,6 +67,66 @@ Json roomJson(const Part& part, const Footprint& f) {
                        {"mostBy", r.mostBy},
                        {"about", about},
                        {"best", r.best > Length() ? Json(r.best.mm()) : Json(nullptr)}});
+    }
+    return all;
+}
+
+/// A distance; null where nothing leads from one to the other.
+Json wayOf(Length l) { return l < noWay() ? Json(l.mm()) : Json(nullptr); }
+
+Json voltageJson(const Part& part, const Footprint& f) {
+    Json pairs = Json::array();
+    for (const VoltagePair& v : f.voltages) {
+        Json j = {{"a", featureWords(part, v.a)}, {"b", featureWords(part, v.b)},  {"gap", wayOf(v.gap)},
+                  {"way", wayOf(v.way)},          {"aroundCuts", !v.path.empty()}, {"otherFaces", v.otherFaces},
+                  {"peak", v.peak.volts()},       {"rms", v.rms.volts()},          {"needed", v.needed.mm()}};
+        if (v.column) j["column"] = nameOf(*v.column);
+        if (v.clearance) j["clearance"] = v.clearance->mm();
+        if (v.creepage) j["creepage"] = v.creepage->mm();
+        if (v.clearance) j["impulse"] = v.impulse.volts();
+        if (!v.refused.empty()) {
+            j["needed"] = nullptr;
+            j["refused"] = v.refused;
+        }
+        pairs.push_back(j);
+    }
+    Json around = Json::array();
+    for (const Surrounding& s : f.around) {
+        static constexpr const char* kinds[] = {"keepout", "board edge", "cut-out", "metal"};
+        around.push_back({{"what", s.name},
+                          {"kind", kinds[static_cast<int>(s.kind)]},
+                          {"pad", featureWords(part, s.pin)},
+                          {"gap", wayOf(s.gap)},
+                          {"way", wayOf(s.way)},
+                          {"asksAtZeroVolts", s.asks.mm()}});
+    }
+    return {{"standard", nameOf(part.rules.standard)}, {"pairs", pairs}, {"around", around}};
+}
+
+Json extentJson(const Extent& e) {
+    Json j = {{"mean", e.mean.mm()}, {"least", e.least.mm()}, {"most", e.most.mm()}};
+    j["by"] = !e.firm ? "not measured" : e.drawn ? "drawing" : "doubt";
+    return j;
+}
+
+/// What of each formation's lead goes through the board, and the hole that its rule asks for.
+Json leadsJson(const Part& part, const Footprint& f) {
+    Json all = Json::array();
+    for (std::size_t i = 0; i < f.leads.size(); ++i) {
+        const LeadFit& lead = f.leads[i];
+        Json pins = Json::array();
+        for (const FeatureId& id : part.formations[i].pins) pins.push_back(pinNumber(part, id));
+        Json j = {{"pins", pins},
+                  {"wide", extentJson(lead.section.wide)},
+                  {"thick", extentJson(lead.section.thick)},
+                  {"across", extentJson(lead.section.across)},
+                  {"leastHole", lead.leastHole.mm()},
+                  {"hole", lead.hole.mm()},
+                  {"bit", lead.bit.mm()}};
+        if (lead.slotLength > Length()) j["slotLength"] = lead.slotLength.mm();
+        if (lead.section.end) j["end"] = extentJson(*lead.section.end);
+        if (lead.end != LeadEnd::Plain) j["endKind"] = nameOf(lead.end);
+        all.push_back(j);
     }
     return all;
 }
@@ -245,26 +306,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         for (const Point& p : f.body->outline) outline.push_back({p.x.mm(), p.y.mm()});
         body["outline"] = outline;
     }
-    Json pairs = Json::array();
-    for (const VoltagePair& v : f.voltages) {
-        Json j = {{"a", featureWords(part, v.a)},
-                  {"b", featureWords(part, v.b)},
-                  {"gap", v.gap.mm()},
-                  {"way", v.way.mm()},
-                  {"aroundCuts", !v.path.empty()},
-                  {"peak", v.peak.volts()},
-                  {"rms", v.rms.volts()},
-                  {"needed", v.needed.mm()}};
-        if (v.clearance) j["clearance"] = v.clearance->mm();
-        if (v.creepage) j["creepage"] = v.creepage->mm();
-        if (v.clearance) j["impulse"] = v.impulse.volts();
-        if (!v.refused.empty()) {
-            j["needed"] = nullptr;
-            j["refused"] = v.refused;
-        }
-        pairs.push_back(j);
-    }
-    const Json voltage = {{"standard", nameOf(part.rules.standard)}, {"pairs", pairs}};
+    const Json voltage = voltageJson(part, f);
     Json cuts = Json::array();
     for (const CutShape& c : f.cutOuts) {
         Json corners = Json::array();
@@ -291,6 +333,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                 {"slips", slips},
                 {"spreads", spreads},
                 {"complaints", complaints},
+                {"leads", leadsJson(part, f)},
                 {"voltage", voltage},
                 {"cutOuts", cuts},
                 {"room", roomJson(part, f)}};

@@ -168,7 +168,7 @@ std::string gerber(const Part& part, const Footprint& footprint, const ProofBoar
             for (const Pad& p : copperPads(footprint)) {
                 const bool top = layer == BoardLayer::TopMask;
                 const Land& land = top ? p.top : p.bottom;
-                if (!land.there() || (top && p.tented)) continue;
+                if (!opensMask(p, top ? CopperLayer::Top : CopperLayer::Bottom)) continue;
                 drawLand(image, grown(land, p.maskMargin), "Material");
             }
             // Mask is kept off a bare hole, as its wall would break it.

@@ -10,6 +10,7 @@
 #include "core/part/names.h"
 #include "core/part/slots.h"
 #include "core/size/drill_lists.h"
+#include "core/size/lead_section.h"
 #include "core/size/pad_rules.h"
 
 namespace punch {
@@ -52,24 +53,18 @@ Length slotLengthFor(Length wide, Length thick, Length spare, Length width) {
 /// A plated slot for a blade instead of a round hole: each side gets the fit of its own. Its width is that of a mill
 /// bit, less the plating; its length lets the blade's corners shift along by the fit between the rounded ends.
 void fitSlot(const Rules& rules, LeadFit& fit) {
-    const auto most = [&](Length side, Length doubt) { return rules.leadAtMean ? side : side + doubt; };
-    const Length thick = most(fit.thick, fit.thickDoubt);
-    const Length wide = most(fit.wide, fit.wideDoubt);
+    const Length thick = largestOf(rules, fit.section.thick);
+    const Length wide = largestOf(rules, fit.section.wide);
     Length spare = leastClearance(rules.level);
     // The house factor is meant for a lead's side.
     if (rules.hole == HoleRule::HouseFactor) spare = (rules.holeFactor - 1) * thick;
     fit.allowance = spare;
-    fit.beyondList = true;
-    fit.hole = thick + spare;
-    std::vector<Length> mills = rules.fab.mills;
-    std::sort(mills.begin(), mills.end());
-    if (const auto mill = nextDrillUp(mills, thick + spare + rules.fab.plating)) {
-        fit.hole = *mill - rules.fab.plating;
-        fit.beyondList = false;
-    }
     fit.leastHole = thick + spare;
+    const MilledSlot slot = milledSlot(rules, wide, thick, spare, rules.fab.plating);
+    fit.beyondList = !slot.byMill;
+    fit.hole = slot.width;
+    fit.slotLength = slot.length;
     fit.holeLargest = fit.hole + rules.platedTolerance;
-    fit.slotLength = max(slotLengthFor(wide, thick, spare, fit.hole), fit.hole);
     fit.holeChain.push_back(rule("slot width, blade thickness", "+ {}", {spare}, fit.leastHole, "level"));
     fit.holeChain.push_back(rule("mill bit, next up", fit.beyondList ? "none wide enough" : "less {} of plating",
                                  {rules.fab.plating}, fit.hole, "fab"));
@@ -77,109 +72,35 @@ void fitSlot(const Rules& rules, LeadFit& fit) {
         rule("slot length, blade width", "+ {}, between rounded ends", {spare}, fit.slotLength, "level"));
 }
 
-}  // namespace
-
-Length spareRoom(const LeadFit& lead, Length hole, Length slotLength, bool atMost) {
-    const Length across = lead.across + (atMost ? lead.acrossDoubt : Length());
-    if (slotLength <= Length()) return hole - across;
-    const Length thick = lead.thick + (atMost ? lead.thickDoubt : Length());
-    const Length wide = lead.wide + (atMost ? lead.wideDoubt : Length());
-    const double w = hole.nm();
-    const double t = thick.nm();
-    if (t > w) return hole - thick;
-    return min(hole - thick, slotLength - hole - wide + Length::fromNm(std::sqrt(w * w - t * t)));
-}
-
-Length holeSpare(const Footprint& footprint, const Pad& pad) {
-    return spareRoom(footprint.leads[pad.formation], pad.hole, pad.slotLength, false);
-}
-
-Length holeSpare(const BareHole& hole) {
-    LeadFit section;
-    section.across = hole.peg;
-    section.wide = max(hole.flatX, hole.flatY);
-    section.thick = min(hole.flatX, hole.flatY);
-    return spareRoom(section, hole.size, hole.slotLength, false);
-}
-
-LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment,
-                const ChainReadings& chains) {
-    const Rules& rules = part.rules;
-    const std::string level = nameOf(rules.level);
-    const Expr across = leadAcross(part, formation, adjustment.at());
-    const Expr length = adjustment.parameter(leadPrefix(part, formation) + "lead.length");
-    const Expr width = adjustment.features().at(formation.pins.front()).halfX * Expr(2.0);
-
-    LeadFit fit;
-    fit.formation = formation.id;
-    fit.sized = adjustment.firm(across);
-    fit.across = Length::fromMm(across.value());
-    fit.acrossDoubt = fit.sized ? Length::fromMm(adjustment.doubt(across)) : Length();
-    fit.length = Length::fromMm(length.value());
-    fit.lengthFirm = adjustment.firm(length);
-    fit.lengthDoubt = fit.lengthFirm ? Length::fromMm(adjustment.doubt(length)) : Length();
-
-    const Expr depth = adjustment.features().at(formation.pins.front()).halfY * Expr(2.0);
-    const bool deeper = depth.value() > width.value();
-    fit.wide = Length::fromMm(deeper ? depth.value() : width.value());
-    fit.thick = Length::fromMm(deeper ? width.value() : depth.value());
-    if (fit.sized) {
-        fit.wideDoubt = Length::fromMm(adjustment.doubt(deeper ? depth : width));
-        fit.thickDoubt = Length::fromMm(adjustment.doubt(deeper ? width : depth));
-    }
-
-    const Length largest = rules.leadAtMean ? fit.across : fit.across + fit.acrossDoubt;
-    const Length smallest = max(fit.across - fit.acrossDoubt, Length());
-    fit.holeChain = chains.behind(across, 4, 0.05);
-    Chain& chain = fit.holeChain;
+/// "lead over its corners", and what says how large it may be.
+void addLead(const Part& part, const Formation& formation, LeadFit& fit) {
     const LeadShape shape = shapeOf(part, formation).lead;
+    const Extent& across = fit.section.across;
     const bool corners = shape != LeadShape::Round && shape != LeadShape::Oval;
-    chain.push_back({corners                    ? "lead over its corners"
-                     : shape == LeadShape::Oval ? "lead, longer side"
-                                                : "lead diameter",
-                     fit.sized ? "± {}" : "not measured",
-                     {fit.acrossDoubt},
-                     fit.across,
-                     ChainStep::Link::Parameter,
-                     leadPrefix(part, formation) + "lead.width",
-                     0});
-    if (!rules.leadAtMean)
-        chain.push_back({"at most, within its doubt", "", {}, largest, ChainStep::Link::Rule, "leadAtMean", 0});
+    fit.holeChain.push_back(
+        {fit.section.byEnd          ? "formed end over its corners"
+         : corners                  ? "lead over its corners"
+         : shape == LeadShape::Oval ? "lead, longer side"
+                                    : "lead diameter",
+         !across.firm   ? "not measured"
+         : across.drawn ? "{} to {} by the drawing"
+                        : "± {}",
+         across.drawn ? std::vector<Length>{across.least, across.most} : std::vector<Length>{across.doubt}, across.mean,
+         ChainStep::Link::Parameter,
+         leadPrefix(part, formation) + (fit.section.byEnd ? "lead.end.width" : "lead.width"), 0});
+    if (!part.rules.leadAtMean)
+        fit.holeChain.push_back({across.drawn ? "at most, by the drawing" : "at most, within its doubt",
+                                 "",
+                                 {},
+                                 across.most,
+                                 ChainStep::Link::Rule,
+                                 "leadAtMean",
+                                 0});
+}
 
-    if (rules.hole == HoleRule::Ipc2222) {
-        fit.allowance = leastClearance(rules.level);
-        fit.leastHole = largest + fit.allowance;
-        chain.push_back(rule("least hole, IPC-2222 level " + level, "+ {}", {fit.allowance}, fit.leastHole, "level"));
-    } else {
-        // The factor is on the diameter of a round lead, on the larger side of another.
-        const Expr thickness = adjustment.features().at(formation.pins.front()).halfY * Expr(2.0);
-        const Expr side = thickness.value() > width.value() ? thickness : width;
-        const Length sideLength =
-            Length::fromMm(side.value() + (fit.sized && !rules.leadAtMean ? adjustment.doubt(side) : 0.0));
-        fit.leastHole = rules.holeFactor * sideLength;
-        // The rule promises no more than what it gives the lead's corners; never less than nothing.
-        fit.allowance = max(fit.leastHole - largest, Length());
-        chain.push_back(
-            rule("house rule on the lead", fmt::format("× {:g}", rules.holeFactor), {}, fit.leastHole, "holeFactor"));
-    }
-    const auto drill = nextDrillUp(drillList(rules), fit.leastHole);
-    fit.beyondList = !drill;
-    fit.hole = drill.value_or(fit.leastHole);
-    fit.holeLargest = fit.hole + rules.platedTolerance;
-    chain.push_back(
-        rule("drill, next up", fit.beyondList ? "none large enough" : drillWords(rules), {}, fit.hole, "drills"));
-    const bool slotted = overrideFor(part, {}, formation.id).slot.value_or(false);
-    if (slotted && fit.wide > fit.thick) fitSlot(rules, fit);
-    fit.bit = fit.hole + rules.fab.plating;
-    if (fit.slotLength <= Length() && rules.hole == HoleRule::Ipc2222) {
-        fit.largestAllowed = smallest + largestClearance(rules.level);
-        fit.passesLargest = fit.sized && fit.holeLargest > fit.largestAllowed;
-        if (fit.passesLargest)
-            chain.push_back(rule("passes the largest of level " + level, "smallest lead + {}",
-                                 {largestClearance(rules.level)}, fit.largestAllowed, "level"));
-    }
-
+void fitLand(const Rules& rules, LeadFit& fit) {
     Chain& land = fit.landChain;
+    const std::string level = nameOf(rules.level);
     land.push_back(rule("hole", "", {}, fit.hole, "drills"));
     if (rules.land == LandRule::Ipc2221) {
         fit.land = fit.holeLargest + 2.0 * leastRingOf(rules) + fabricationAllowance(rules.level);
@@ -192,69 +113,96 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
         fit.land = fit.hole + 2.0 * rules.ring;
         land.push_back(rule("fixed ring, both sides", "2 × {}", {rules.ring}, fit.land, "ring"));
     }
-    return fit;
 }
 
-BareHole fitSpot(const Part& part, const Spot& spot, const Adjustment& adjustment) {
+}  // namespace
+
+Length largestOf(const Rules& rules, const Extent& size) { return rules.leadAtMean ? size.mean : size.most; }
+
+MilledSlot milledSlot(const Rules& rules, Length wide, Length thick, Length spare, Length plating) {
+    MilledSlot slot;
+    slot.width = thick + spare;
+    std::vector<Length> mills = rules.fab.mills;
+    std::sort(mills.begin(), mills.end());
+    if (const auto mill = nextDrillUp(mills, slot.width + plating)) {
+        slot.width = *mill - plating;
+        slot.byMill = true;
+    }
+    slot.length = max(slotLengthFor(wide, thick, spare, slot.width), slot.width);
+    return slot;
+}
+
+Length spareRoom(const LeadSection& lead, Length hole, Length slotLength, bool atMost) {
+    const auto size = [&](const Extent& e) { return atMost ? e.most : e.mean; };
+    if (slotLength <= Length()) return hole - size(lead.across);
+    const Length thick = size(lead.thick);
+    const double w = hole.nm();
+    const double t = thick.nm();
+    if (t > w) return hole - thick;
+    return min(hole - thick, slotLength - hole - size(lead.wide) + Length::fromNm(std::sqrt(w * w - t * t)));
+}
+
+Length holeSpare(const Footprint& footprint, const Pad& pad) {
+    return spareRoom(footprint.leads[pad.formation].section, pad.hole, pad.slotLength, false);
+}
+
+Length holeSpare(const BareHole& hole) { return spareRoom(hole.peg, hole.size, hole.slotLength, false); }
+
+LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& adjustment,
+                const ChainReadings& chains) {
     const Rules& rules = part.rules;
-    const Feature& f = adjustment.features().at(spot.id);
-    const Expr across = f.round ? f.halfX * Expr(2.0) : 2.0 * hypot(f.halfX, f.halfY);
-    BareHole hole;
-    hole.id = spot.id;
-    hole.name = spot.name;
-    hole.kind = spot.kind;
-    hole.flat = spot.flat;
-    hole.flatX = Length::fromMm(2 * f.halfX.value());
-    hole.flatY = Length::fromMm(2 * f.halfY.value());
-    hole.sized = adjustment.firm(across);
-    hole.peg = Length::fromMm(across.value());
-    hole.pegDoubt = hole.sized ? Length::fromMm(adjustment.doubt(across)) : Length();
-    if (f.turn) hole.turn = Angle::fromDegrees(f.turn->value());
-    const PadOverride o = overrideForSpot(part, spot.id);
-    hole.plated = spot.kind == SpotKind::Lug && o.plated.value_or(false);
-    const auto most = [&](const Expr& half) {
-        const Expr side = half * Expr(2.0);
-        return Length::fromMm(side.value() +
-                              (adjustment.firm(side) && !rules.leadAtMean ? adjustment.doubt(side) : 0.0));
-    };
-    const Length tolerance = hole.plated ? rules.platedTolerance : rules.bareTolerance;
-    const auto drills = drillList(rules);
-    if (spot.flat && o.slot.value_or(false)) {
-        // As a blade's slot (fitSlot), with the peg's clearance.
-        const bool deeper = hole.flatY > hole.flatX;
-        const Length thick = most(deeper ? f.halfX : f.halfY);
-        const Length wide = most(deeper ? f.halfY : f.halfX);
-        const Length plating = hole.plated ? rules.fab.plating : Length();
-        std::vector<Length> mills = rules.fab.mills;
-        std::sort(mills.begin(), mills.end());
-        hole.size = thick + rules.pegClearance;
-        if (const auto mill = nextDrillUp(mills, hole.size + plating)) hole.size = *mill - plating;
-        hole.slotLength = max(slotLengthFor(wide, thick, rules.pegClearance, hole.size), hole.size);
-        hole.slotTurn = hole.turn + Angle::fromDegrees(deeper ? 90 : 0);
+    const std::string level = nameOf(rules.level);
+    const Feature& feature = adjustment.features().at(formation.pins.front());
+    const Expr length = adjustment.parameter(leadPrefix(part, formation) + "lead.length");
+
+    LeadFit fit;
+    fit.formation = formation.id;
+    fit.section = leadSection(part, formation, adjustment);
+    fit.end = shapeOf(part, formation).end;
+    fit.sized = fit.section.across.firm;
+    fit.length = Length::fromMm(length.value());
+    fit.lengthFirm = adjustment.firm(length);
+    fit.lengthDoubt = fit.lengthFirm ? Length::fromMm(adjustment.doubt(length)) : Length();
+
+    const Length largest = largestOf(rules, fit.section.across);
+    const Length smallest = fit.section.across.least;
+    const Expr& sx = fit.section.byEnd ? *feature.endX : feature.halfX;
+    const Expr& sy = fit.section.byEnd ? *feature.endY : feature.halfY;
+    const bool corners = fit.section.byEnd || !(feature.round || feature.oval);
+    fit.holeChain = chains.behind(2.0 * (corners ? hypot(sx, sy) : sy.value() > sx.value() ? sy : sx), 4, 0.05);
+    Chain& chain = fit.holeChain;
+    addLead(part, formation, fit);
+
+    if (rules.hole == HoleRule::Ipc2222) {
+        fit.allowance = leastClearance(rules.level);
+        fit.leastHole = largest + fit.allowance;
+        chain.push_back(rule("least hole, IPC-2222 level " + level, "+ {}", {fit.allowance}, fit.leastHole, "level"));
     } else {
-        Length least = hole.peg;
-        if (spot.kind != SpotKind::MountingHole)
-            least = hole.peg + (rules.leadAtMean ? Length() : hole.pegDoubt) + rules.pegClearance;
-        // A mounting hole is wanted at its nominal: a drill a hair below what was read is that drill.
-        const Length slack = spot.kind == SpotKind::MountingHole ? hole.pegDoubt : Length();
-        hole.size = nextDrillUp(drills, least - slack).value_or(least);
+        // The factor is on the diameter of a round lead, on the larger side of another.
+        fit.leastHole = rules.holeFactor * largestOf(rules, fit.section.wide);
+        // The rule promises no more than what it gives the lead's corners; never less than nothing.
+        fit.allowance = max(fit.leastHole - largest, Length());
+        chain.push_back(
+            rule("house rule on the lead", fmt::format("× {:g}", rules.holeFactor), {}, fit.leastHole, "holeFactor"));
     }
-    if (o.hole) hole.size = *o.hole;
-    if (o.holeLength) hole.slotLength = *o.holeLength > hole.size ? *o.holeLength : Length();
-    hole.sizeLargest = hole.size + tolerance;
-    hole.maskMargin = o.maskMargin.value_or(rules.fab.maskMargin);
-    if (hole.plated) {
-        const Length ring = rules.land == LandRule::Ipc2221
-                                ? rules.platedTolerance + 2.0 * leastRingOf(rules) + fabricationAllowance(rules.level)
-                                : 2.0 * rules.ring;
-        const bool slot = hole.slotLength > Length();
-        hole.land.shape = o.shape.value_or(slot ? LandShape::Oval : LandShape::Round);
-        hole.land.width = o.land.value_or((slot ? hole.slotLength : hole.size) + ring);
-        hole.land.length = mayBeLonger(hole.land.shape) ? o.landLength.value_or(hole.size + ring) : hole.land.width;
-        hole.land.corner = o.corner.value_or(min(hole.land.width, hole.land.length) / 4);
-        hole.land.turn = o.turn.value_or(hole.slotTurn);
+    const auto drill = nextDrillUp(drillList(rules), fit.leastHole);
+    fit.beyondList = !drill;
+    fit.hole = drill.value_or(fit.leastHole);
+    fit.holeLargest = fit.hole + rules.platedTolerance;
+    chain.push_back(
+        rule("drill, next up", fit.beyondList ? "none large enough" : drillWords(rules), {}, fit.hole, "drills"));
+    const bool slotted = overrideFor(part, {}, formation.id).slot.value_or(false);
+    if (slotted && fit.section.wide.mean > fit.section.thick.mean) fitSlot(rules, fit);
+    fit.bit = fit.hole + rules.fab.plating;
+    if (fit.slotLength <= Length() && rules.hole == HoleRule::Ipc2222) {
+        fit.largestAllowed = smallest + largestClearance(rules.level);
+        fit.passesLargest = fit.sized && fit.holeLargest > fit.largestAllowed;
+        if (fit.passesLargest)
+            chain.push_back(rule("passes the largest of level " + level, "smallest lead + {}",
+                                 {largestClearance(rules.level)}, fit.largestAllowed, "level"));
     }
-    return hole;
+    fitLand(rules, fit);
+    return fit;
 }
 
 }  // namespace punch

@@ -140,7 +140,9 @@ Gauge positions(const Part& part, const Footprint& f) {
 Gauge leadInHole(const Part& part, const Footprint& f) {
     Gauge g = named("lead-in-hole", "Lead in hole");
     const Pad* worst = nullptr;
-    const auto spareOf = [&](const Pad& p) { return spareRoom(f.leads[p.formation], p.hole, p.slotLength, true); };
+    const auto spareOf = [&](const Pad& p) {
+        return spareRoom(f.leads[p.formation].section, p.hole, p.slotLength, true);
+    };
     const auto margin = [&](const Pad& p) { return spareOf(p) - f.leads[p.formation].allowance; };
     for (const Pad& p : f.pads) {
         if (p.layers != PadLayers::Through) continue;
@@ -170,7 +172,16 @@ Gauge leadInHole(const Part& part, const Footprint& f) {
         g.state = GaugeState::NoGo;
         return g;
     }
-    if (lead.beyondList) {
+    // A kinked end that is no larger than the hole holds nothing.
+    const auto slack = std::find_if(f.pads.begin(), f.pads.end(), [&](const Pad& p) {
+        const LeadFit& l = f.leads[p.formation];
+        return p.hole > Length() && l.end == LeadEnd::Sprung && l.section.end->firm && l.section.end->least <= p.hole;
+    });
+    if (slack != f.pads.end() && g.state == GaugeState::Go) {
+        g.words = "kinked end does not hold";
+        g.about = {slack->id};
+        g.state = GaugeState::Watch;
+    } else if (lead.beyondList) {
         g.words = lead.slotLength > Length() ? "no mill bit is wide enough" : "no drill is large enough";
         g.state = GaugeState::Watch;
     } else if (lead.passesLargest && g.state == GaugeState::Go) {
@@ -286,6 +297,12 @@ Gauge voltage(const Part& part, const Footprint& f) {
     const TightestWay way = tightestWay(worst);
     const Length value = way.is;
     const Length limit = way.needs;
+    if (value >= noWay()) {
+        g.state = GaugeState::Go;
+        g.words = "no way between them";
+        g.about = {worst.a, worst.b};
+        return g;
+    }
     setLengths(g, value, limit);
     g.words = value < Length() ? "overlap by {} {u}" : "{} of {} {u}";
     if (value < Length()) g.of = {-value};

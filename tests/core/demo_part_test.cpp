@@ -54,7 +54,7 @@ TEST_F(DemoPart, LeadHoleAndLand) {
     EXPECT_NEAR(w, 1.00, 0.005);
     EXPECT_NEAR(t, 0.775, 0.005);
     EXPECT_NEAR(std::hypot(w, t), 1.27, 0.005);
-    EXPECT_LE(f.leads[0].across.mm() + f.leads[0].acrossDoubt.mm(), 1.29);
+    EXPECT_LE(f.leads[0].section.across.most.mm(), 1.29);
     EXPECT_NEAR(f.leads[0].leastHole.mm(), 1.487, 0.004);
     EXPECT_EQ(f.leads[0].hole, 1.5_mm);
     EXPECT_EQ(f.leads[0].holeLargest, 1.6_mm);

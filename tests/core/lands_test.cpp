@@ -226,7 +226,7 @@ TEST(OvalLeads, HaveAThicknessAndGoThroughTheHoleOfTheirLongerSide) {
     const Footprint f = derive(part);
     EXPECT_TRUE(f.pads[0].leadOval);
     EXPECT_EQ(f.pads[0].leadY, mm(0.5));
-    EXPECT_NEAR(f.leads[0].across.mm(), 1.0, 1e-9);
+    EXPECT_NEAR(f.leads[0].section.across.mean.mm(), 1.0, 1e-9);
     EXPECT_EQ(f.pads[0].hole, mm(1.2));
     EXPECT_EQ(fromText(toText(part), "x")->formations[0].lead, LeadShape::Oval);
 }

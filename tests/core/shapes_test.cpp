@@ -116,18 +116,18 @@ TEST(Slots, ABladeShiftsInItsSlotByWhatIsPromisedAndNoMore) {
     // spareRoom() against a search: how far can the blade go along and across before a corner leaves the slot?
     Dice dice(5);
     for (int i = 0; i < 200; ++i) {
-        LeadFit lead;
-        lead.thick = mm(dice.between(0.3, 1.2));
-        lead.wide = lead.thick + mm(dice.between(0.2, 3));
-        lead.across = hypot(lead.thick, lead.wide);
-        const Length width = lead.thick + mm(dice.between(0.05, 0.4));
-        const Length length = lead.wide + mm(dice.between(0.3, 1.0));
+        LeadSection lead;
+        lead.thick.mean = mm(dice.between(0.3, 1.2));
+        lead.wide.mean = lead.thick.mean + mm(dice.between(0.2, 3));
+        lead.across.mean = hypot(lead.thick.mean, lead.wide.mean);
+        const Length width = lead.thick.mean + mm(dice.between(0.05, 0.4));
+        const Length length = lead.wide.mean + mm(dice.between(0.3, 1.0));
         const Length spare = spareRoom(lead, width, length, false);
         const RoundedPolygon slot = slotShape({}, width, length, Angle());
         const auto fits = [&](double dx, double dy) {
             for (const double sx : {-1.0, 1.0})
                 for (const double sy : {-1.0, 1.0}) {
-                    const Point corner{sx * lead.wide / 2 + mm(dx), sy * lead.thick / 2 + mm(dy)};
+                    const Point corner{sx * lead.wide.mean / 2 + mm(dx), sy * lead.thick.mean / 2 + mm(dy)};
                     if (gap(slot, RoundedPolygon::disc(corner, Length())) > Length::fromNm(1)) return false;
                 }
             return true;
@@ -140,7 +140,7 @@ TEST(Slots, ABladeShiftsInItsSlotByWhatIsPromisedAndNoMore) {
         // Half of it to each side, along; across when the blade's corners lie in the straight part.
         EXPECT_TRUE(fits(half - 1e-6, 0)) << i;
         EXPECT_TRUE(fits(-half + 1e-6, 0)) << i;
-        const bool straight = lead.wide + width < length + mm(1e-9);
+        const bool straight = lead.wide.mean + width < length + mm(1e-9);
         if (straight) {
             EXPECT_TRUE(fits(0, half - 1e-6));
             EXPECT_FALSE(fits(half + 1e-4, 0) && fits(0, half + 1e-4)) << "one of both binds";
@@ -163,9 +163,9 @@ TEST(Slots, EveryRandomBladeGetsASlotThatTakesIt) {
         const Pad& pad = f.pads[0];
         const LeadFit& lead = f.leads[0];
         if (pad.slotLength <= Length()) continue;
-        EXPECT_GE(holeSpare(f, pad) + Length::fromNm(2), min(lead.allowance, pad.hole - lead.thick)) << i;
-        EXPECT_GE(pad.hole, lead.thick);
-        EXPECT_GE(pad.slotLength, lead.wide);
+        EXPECT_GE(holeSpare(f, pad) + Length::fromNm(2), min(lead.allowance, pad.hole - lead.section.thick.mean)) << i;
+        EXPECT_GE(pad.hole, lead.section.thick.mean);
+        EXPECT_GE(pad.slotLength, lead.section.wide.mean);
         EXPECT_NE(f.gauge("ring")->state, GaugeState::NoGo) << i << " " << f.gauge("ring")->words;
         if (!lead.beyondList) {
             const auto& mills = part.rules.fab.mills;

@@ -65,9 +65,9 @@ TEST(HoleFit, EachLevelByTheTable) {
 TEST(HoleFit, ARectangularLeadCountsWithItsDiagonal) {
     Part part = test::bareRow(2);
     part.taken = {{"pitch", 5_mm}, {"lead.width", 0.8_mm}, {"lead.thickness", 0.6_mm}};
-    EXPECT_NEAR(fitOf(part).across.mm(), 1.0, 1e-12);
+    EXPECT_NEAR(fitOf(part).section.across.mean.mm(), 1.0, 1e-12);
     part.formations[0].lead = LeadShape::Square;
-    EXPECT_NEAR(fitOf(part).across.mm(), 0.8 * std::sqrt(2.0), 1e-12);
+    EXPECT_NEAR(fitOf(part).section.across.mean.mm(), 0.8 * std::sqrt(2.0), 1e-12);
 }
 
 TEST(HoleFit, UpperEndOfTheDoubtOrMean) {
@@ -75,7 +75,7 @@ TEST(HoleFit, UpperEndOfTheDoubtOrMean) {
     part.formations[0].lead = LeadShape::Round;
     part = test::with(part, test::reading("p1", "", Contact::Size, Axis::Along, {1.0}));
     LeadFit fit = fitOf(part);
-    EXPECT_NEAR(fit.leastHole.mm(), 1.0 + fit.acrossDoubt.mm() + 0.20, 1e-9);
+    EXPECT_NEAR(fit.leastHole.mm(), 1.0 + fit.section.across.doubt.mm() + 0.20, 1e-9);
     EXPECT_EQ(fit.hole, 1.25_mm);
     part.rules.leadAtMean = true;
     fit = fitOf(part);

@@ -1,0 +1,107 @@
+#include "core/clear/conductors.h"
+
+#include <algorithm>
+
+namespace punch {
+namespace {
+
+Pad plain(const std::string& id, const std::string& name, const Land& land, bool firm) {
+    Pad p;
+    p.id = id;
+    p.number = name;
+    p.formation = kNoFormation;
+    p.at = land.at;
+    p.top = land;
+    p.firm = firm;
+    p.sized = true;
+    return p;
+}
+
+Pad onEveryLayer(Pad p) {
+    p.inner = p.bottom = p.top;
+    return p;
+}
+
+/// Metal around a bare hole; without a head the peg itself, wherever it stands in its hole.
+std::optional<Pad> metalOf(const Spot& spot, const BareHole& hole) {
+    if (hole.plated) return {};  // its land is copper
+    Land land{LandShape::Round, hole.at, max(spot.head, hole.sizeLargest), {}, {}, {}};
+    land.length = land.width;
+    if (hole.slotLength > Length() && spot.head <= Length()) {
+        land.shape = LandShape::Oval;
+        land.width = hole.slotLength + (hole.sizeLargest - hole.size);
+        land.turn = hole.slotTurn;
+    }
+    Pad metal = plain(spot.id, spot.name, land, hole.firm);
+    metal.bottom = land;
+    return metal;
+}
+
+Pad cutOf(const CutShape& c) {
+    const Rect box = boundsOf(cutShape(c));
+    Land land{LandShape::RoundedRectangle, box.middle(), box.width(), box.height(), c.radius, {}};
+    if (c.corners.size() == 2) {
+        const Point along = c.corners[1] - c.corners[0];
+        land.shape = LandShape::Oval;
+        land.width = hypot(along.x, along.y) + 2.0 * c.radius;
+        land.length = 2.0 * c.radius;
+        land.turn = Angle::fromRadians(std::atan2(along.y.mm(), along.x.mm()));
+    }
+    return onEveryLayer(plain(c.id, c.name, land, true));
+}
+
+Pad edgeOf(const Face& face, const FaceLine& line) {
+    // A strip along the outside of the edge, longer than any board.
+    const Length deep = Length::fromMm(2);
+    const Length far = Length::fromMm(3000);
+    const Length middle = line.at + (face.positive ? deep / 2 : -(deep / 2));
+    const bool x = face.axis == Axis::Along;
+    const Land land{LandShape::Rectangle,
+                    x ? Point{middle, Length()} : Point{Length(), middle},
+                    x ? deep : far,
+                    x ? far : deep,
+                    {},
+                    {}};
+    return onEveryLayer(plain(face.id, face.name, land, line.doubt.has_value()));
+}
+
+}  // namespace
+
+std::optional<Pad> surroundingPad(const Part& part, const Footprint& f, const std::string& id) {
+    for (const KeepoutArea& k : f.keepouts)
+        if (k.id == id)
+            return plain(k.id, k.name, {LandShape::Rectangle, k.rect.middle(), k.rect.width(), k.rect.height(), {}, {}},
+                         k.firm);
+    for (const CutShape& c : f.cutOuts)
+        if (c.id == id) return cutOf(c);
+    if (const Face* face = faceOf(part, id); face != nullptr && carriesVoltage(part, id))
+        for (const FaceLine& line : f.faces)
+            if (line.id == id) return edgeOf(*face, line);
+    if (const Spot* spot = spotOf(part, id))
+        if (const BareHole* hole = f.bareHole(id)) return metalOf(*spot, *hole);
+    return {};
+}
+
+std::map<FeatureId, std::size_t> potentialByFeature(const Part& part) {
+    std::map<FeatureId, std::size_t> all;
+    for (std::size_t i = 0; i < part.potentials.size(); ++i)
+        for (const FeatureId& id : part.potentials[i].pins) all.emplace(id, i);
+    return all;
+}
+
+std::vector<Pad> conductors(const Part& part, const Footprint& f) {
+    std::vector<Pad> all = copperPads(f);
+    const auto live = potentialByFeature(part);
+    const auto add = [&](const std::string& id) {
+        if (const auto pad = surroundingPad(part, f, id)) all.push_back(*pad);
+    };
+    for (const Spot& spot : part.spots)
+        if (spot.head > Length() || live.contains(spot.id)) add(spot.id);
+    for (const auto& [id, potential] : live)
+        if (formationOf(part, id) == nullptr && spotOf(part, id) == nullptr) add(id);
+    return all;
+}
+
+bool isMetal(const Footprint& f, const FeatureId& id) { return f.pad(id) != nullptr || f.bareHole(id) != nullptr; }
+
+}  // namespace punch

@@ -1,0 +1,26 @@
+#pragma once
+// What may carry a potential on the board, as pads: so that one code measures all pairs.
+//
+// Pads and lands of soldered lugs; metal that lies on the board around a bare hole (screw heads, washers), on both
+// faces; and where they carry a potential: metal pegs, as large as their hole, in which they may stand anywhere;
+// cut-outs that something metal goes through; keepouts, on the part side; the board's edge, on every layer.
+
+#include <map>
+#include <vector>
+
+#include "core/clear/shapes.h"
+
+namespace punch {
+
+std::vector<Pad> conductors(const Part& part, const Footprint& footprint);
+
+/// Is it copper of the board or metal that lies on it, and no keepout, cut-out or edge?
+bool isMetal(const Footprint& footprint, const FeatureId& id);
+
+/// Index among the part's potentials, by what carries it.
+std::map<FeatureId, std::size_t> potentialByFeature(const Part& part);
+
+/// A keepout, an edge, a cut-out or a single feature, whether it carries a potential or not. None when it is not there.
+std::optional<Pad> surroundingPad(const Part& part, const Footprint& footprint, const std::string& id);
+
+}  // namespace punch
