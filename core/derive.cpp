@@ -178,8 +178,7 @@ Footprint derive(const Part& part) {
     f.slips = findSlips(part, adjustment);
     f.next = nextReading(part, adjustment, enoughDoubt(f));
     // Coarse, so that it follows the hand; dropIn() does it in full.
-    const int leads = static_cast<int>(f.pads.size() + f.bareHoles.size());
-    f.dropIn = DropIn(part, adjustment, f).share(std::clamp(10000 / std::max(leads, 1), 100, kCoarseTrials), 1);
+    f.dropIn = DropIn(part, adjustment, f).coarse(1);
     addGauges(part, adjustment, f);
     return f;
 }

@@ -39,7 +39,10 @@ std::optional<Span> spanOf(const Part& part, const Footprint& f, const Reading& 
     if (!a) return {};
     const auto along = [&](Point p) { return across ? p.y.mm() : p.x.mm(); };
     const auto base = [&](Point p) { return across ? p.x.mm() : p.y.mm(); };
-    const auto half = [&](const FeatureId& id) { return across ? halves(f, id).y() : halves(f, id).x(); };
+    const auto half = [&](const FeatureId& id) {
+        if (const Pad* p = f.pad(id); r.atEnd && p != nullptr) return (across ? p->endY : p->endX).mm() / 2;
+        return across ? halves(f, id).y() : halves(f, id).x();
+    };
     if (r.b.empty()) return Span{along(*a) - half(idA), along(*a) + half(idA), base(*a), base(*a)};
     const auto b = f.place(idB);
     if (!b) return {};

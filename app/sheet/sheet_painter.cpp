@@ -179,7 +179,21 @@ void SheetPainter::halos() {
     if (shown->path.empty())
         label((t_.map(over.front()) + t_.map(over.back())) / 2 - QPointF(0, clear), words, theme::kVermilion, 0.9);
     else
-        label(t_.map(over[over.size() / 2]) + QPointF(theme::em() * 3.2, 0), words, theme::kVermilion, 0.9);
+        label(besideWay(over), words, theme::kVermilion, 0.9);
+}
+
+/// Beside the way's first straight line, on its outer side: away from the cut that it goes around.
+QPointF SheetPainter::besideWay(const std::vector<Point>& way) const {
+    const QPointF a = t_.map(way[0]);
+    const QPointF b = t_.map(way[1]);
+    const QPointF end = t_.map(way.back());
+    const double side = (b.x() - a.x()) * (end.y() - a.y()) - (b.y() - a.y()) * (end.x() - a.x());
+    QPointF out(-(b.y() - a.y()), b.x() - a.x());
+    if (side > 0) out = -out;
+    const double length = std::max(std::hypot(out.x(), out.y()), 1e-6);
+    // A label is wide and low.
+    const QPointF by(out.x() / length * theme::em() * 3.8, out.y() / length * theme::em() * 1.2);
+    return a + (b - a) * 0.55 + by;
 }
 
 void SheetPainter::copper() {
@@ -207,6 +221,13 @@ void SheetPainter::copper() {
         p_.setPen(loose ? looseSide() : cosmetic(theme::kCopperEdge, 1.3));
         p_.setBrush(fill);
         const bool below = t_.mirrored && pad.bottom.there();
+        // Copper on the far face alone is seen through the board.
+        if (!(t_.mirrored ? pad.bottom : pad.top).there()) {
+            QColor through = fill;
+            through.setAlphaF(0.35F);
+            p_.setBrush(through);
+            p_.setPen(cosmetic(theme::kCopperEdge, 1.3, Qt::DashLine));
+        }
         p_.drawPath(pathOf(copperShape(below ? pad.bottom : shownLand(pad)), t_));
         p_.setPen(cosmetic(theme::kCopperEdge, 1));
         p_.setBrush(Qt::white);
@@ -226,6 +247,13 @@ void SheetPainter::copper() {
                 p_.drawRoundedRect(lead, std::min(lx, ly), std::min(lx, ly));
             else
                 p_.drawRect(lead);
+            if (pad.endX > Length()) {
+                const double ex = t_.px(pad.endX) / 2;
+                const double ey = t_.px(pad.endY) / 2;
+                p_.setPen(cosmetic(theme::kSteelEdge, 1, Qt::DashLine));
+                p_.setBrush(Qt::NoBrush);
+                p_.drawRect(QRectF(-ex, -ey, 2 * ex, 2 * ey));
+            }
             p_.restore();
         }
         const double h = t_.px(pad.hole > Length() ? pad.hole : shownLand(pad).length) / 2;

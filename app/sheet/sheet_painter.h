@@ -38,6 +38,7 @@ public:
 
 private:
     void features(const Reading& reading, const QColor& color);
+    QPointF besideWay(const std::vector<Point>& way) const;
     void ellipse(QPointF at, const Ellipse& doubt, double enlarged);
     /// Is the feature under the mouse one that this reading touches?
     bool touchesHovered(const Dimension& d) const;

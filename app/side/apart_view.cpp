@@ -107,12 +107,15 @@ void ApartView::fillAround() {
     around_->setVisible(!around.empty());
     QString rows;
     for (const Surrounding& s : around) {
-        const bool near = s.margin < Length::fromNm(-1);
-        rows +=
-            QString("<tr><td style='color:%1'>%2</td><td align='right' style='padding-left:8px'><b>%3</b></td></tr>")
-                .arg(near ? "#9A6A00" : "#24333A",
-                     tr("%1 to %2").arg(toQt(featureWords(document_.part(), s.pin)), toQt(s.name)).toHtmlEscaped(),
-                     tr("%1 of %2").arg(view_.value(s.gap, 2), view_.length(s.asks, 2)).toHtmlEscaped());
+        // Nothing stands in a cut-out until somebody says so.
+        const bool empty = s.kind == Surrounding::Kind::CutOut;
+        const bool near = !empty && s.margin < Length::fromNm(-1);
+        rows += QString("<tr><td style='color:%1'>%2</td><td align='right' style='padding-left:8px'><b>%3</b></td></tr>")
+                    .arg(near ? "#9A6A00" : "#24333A",
+                         tr("%1 to %2").arg(toQt(featureWords(document_.part(), s.pin)), toQt(s.name)).toHtmlEscaped(),
+                         (empty ? view_.length(s.gap, 2)
+                                : tr("%1 of %2").arg(view_.value(s.gap, 2), view_.length(s.asks, 2)))
+                             .toHtmlEscaped());
     }
     around_->setText(tr("<span style='color:#6B767B'>What no potential is given to, as if at 0 V:</span>") +
                      "<table width='100%'>" + rows + "</table>");

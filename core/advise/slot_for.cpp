@@ -40,7 +40,9 @@ struct Candidate {
 class SlotSearch {
 public:
     SlotSearch(const Part& part, const Footprint& f, const VoltagePair& pair) : part_(part), f_(f) {
-        all_ = conductors(part, f);
+        all_ = metal(part, f);
+        metal_ = all_.size();
+        for (const Pad& p : liveSurroundings(part, f)) all_.push_back(p);
         const auto live = potentialByFeature(part);
         ask_ = pair;
         for (const Pad& p : all_) {
@@ -110,10 +112,9 @@ private:
     bool clear(const Candidate& c) const {
         const RoundedPolygon slot = c.shape();
         const FabProfile& fab = part_.rules.fab;
-        for (const Pad& p : all_)
-            for (const Land* land : {&p.top, &p.inner, &p.bottom})
-                if (land->there() && isMetal(f_, p.id) && gap(slot, copperShape(*land)) < fab.copperToEdge)
-                    return false;
+        for (std::size_t i = 0; i < metal_; ++i)
+            for (const Land* land : {&all_[i].top, &all_[i].inner, &all_[i].bottom})
+                if (land->there() && gap(slot, copperShape(*land)) < fab.copperToEdge) return false;
         for (const FaceLine& face : f_.faces)
             if (carriesVoltage(part_, face.id))
                 if (const auto edge = surroundingPad(part_, f_, face.id);
@@ -142,7 +143,8 @@ private:
 
     const Part& part_;
     const Footprint& f_;
-    std::vector<Pad> all_;
+    std::vector<Pad> all_;  ///< metal first
+    std::size_t metal_ = 0;
     std::vector<const Pad*> a_, b_;
     std::vector<std::pair<const Pad*, const Pad*>> near_;
     VoltagePair ask_;

@@ -1,6 +1,7 @@
 #include "core/clear/conductors.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace punch {
 namespace {
@@ -89,19 +90,31 @@ std::map<FeatureId, std::size_t> potentialByFeature(const Part& part) {
     return all;
 }
 
-std::vector<Pad> conductors(const Part& part, const Footprint& f) {
+std::vector<Pad> metal(const Part& part, const Footprint& f) {
     std::vector<Pad> all = copperPads(f);
+    if (part.spots.empty()) return all;
     const auto live = potentialByFeature(part);
-    const auto add = [&](const std::string& id) {
-        if (const auto pad = surroundingPad(part, f, id)) all.push_back(*pad);
-    };
     for (const Spot& spot : part.spots)
-        if (spot.head > Length() || live.contains(spot.id)) add(spot.id);
-    for (const auto& [id, potential] : live)
-        if (formationOf(part, id) == nullptr && spotOf(part, id) == nullptr) add(id);
+        if (spot.head > Length() || live.contains(spot.id))
+            if (const auto pad = surroundingPad(part, f, spot.id)) all.push_back(*pad);
     return all;
 }
 
-bool isMetal(const Footprint& f, const FeatureId& id) { return f.pad(id) != nullptr || f.bareHole(id) != nullptr; }
+std::vector<Pad> liveSurroundings(const Part& part, const Footprint& f) {
+    std::vector<Pad> all;
+    const auto isLive = [&](const FeatureId& id) {
+        return std::any_of(part.potentials.begin(), part.potentials.end(), [&](const Potential& p) {
+            return std::find(p.pins.begin(), p.pins.end(), id) != p.pins.end();
+        });
+    };
+    const auto add = [&](const FeatureId& id) {
+        if (!isLive(id)) return;
+        if (const auto pad = surroundingPad(part, f, id)) all.push_back(*pad);
+    };
+    for (const KeepoutArea& k : f.keepouts) add(k.id);
+    for (const CutShape& c : f.cutOuts) add(c.id);
+    for (const Face& face : part.faces) add(face.id);
+    return all;
+}
 
 }  // namespace punch

@@ -12,10 +12,10 @@
 
 namespace punch {
 
-std::vector<Pad> conductors(const Part& part, const Footprint& footprint);
-
-/// Is it copper of the board or metal that lies on it, and no keepout, cut-out or edge?
-bool isMetal(const Footprint& footprint, const FeatureId& id);
+/// Copper of the board and metal that lies on it.
+std::vector<Pad> metal(const Part& part, const Footprint& footprint);
+/// Cut-outs, keepouts and edges that carry a potential.
+std::vector<Pad> liveSurroundings(const Part& part, const Footprint& footprint);
 
 /// Index among the part's potentials, by what carries it.
 std::map<FeatureId, std::size_t> potentialByFeature(const Part& part);

@@ -48,7 +48,8 @@ Length largest(const Margin& margin, Length low, Length high) {
 class RoomFinder {
 public:
     RoomFinder(const Part& part, const Footprint& f)
-        : part_(part), f_(f), all_(conductors(part, f)), potentials_(potentialByFeature(part)), ways_(part, f) {
+        : part_(part), f_(f), all_(metal(part, f)), metal_(all_.size()), potentials_(potentialByFeature(part)), ways_(part, f) {
+        for (const Pad& p : liveSurroundings(part, f)) all_.push_back(p);
         for (const Pad& p : all_) {
             // A circle around all its lands.
             Rect box;
@@ -85,7 +86,7 @@ public:
             if (bound > mostNeeded_ + 1.5 * (r.most - min(r.now, r.least))) break;
             const Pad& other = all_[index];
             // Copper of one number may touch; a keepout is no copper.
-            const bool apart = other.number != pad.number && isMetal(f_, other.id);
+            const bool apart = other.number != pad.number && index < metal_;
             const bool together = growsWith(pad, other);
             const auto pairAt = [&](Length size) {
                 return std::pair{withLand(pad, size, across), together ? withLand(other, size, across) : other};
@@ -185,7 +186,8 @@ private:
     }
     const Part& part_;
     const Footprint& f_;
-    std::vector<Pad> all_;
+    std::vector<Pad> all_;  ///< metal first
+    std::size_t metal_;
     std::vector<Point> middles_;
     std::vector<Length> reaches_;
     Length mostNeeded_;  ///< that any two pads can ask of each other

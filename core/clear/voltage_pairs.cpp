@@ -81,12 +81,14 @@ private:
 std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
     exactDistances = 0;
     const auto potentials = potentialByFeature(part);
-    const std::vector<Pad> all = conductors(part, f);
-    std::vector<Named> named;   // metal
-    std::vector<Named> around;  // keepouts, cut-outs, the edge
+    const std::vector<Pad> all = metal(part, f);
+    const std::vector<Pad> surroundings = liveSurroundings(part, f);
+    std::vector<Named> named;
+    std::vector<Named> around;
     for (const Pad& p : all)
         if (const auto it = potentials.find(p.id); it != potentials.end())
-            (isMetal(f, p.id) ? named : around).push_back({&p, static_cast<int>(it->second)});
+            named.push_back({&p, static_cast<int>(it->second)});
+    for (const Pad& p : surroundings) around.push_back({&p, static_cast<int>(potentials.at(p.id))});
     const Asks asks(part);
     Ways ways(part, f);
     std::vector<VoltagePair> pairs;

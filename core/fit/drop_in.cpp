@@ -63,8 +63,7 @@ int DropIn::Data::count(int trials, std::uint64_t seed, int threads, const Trial
         std::vector<Seat> seats_;
         int n = 0;
         for (int t = from; t < to; ++t) {
-            seats(seed, static_cast<std::uint64_t>(t), v, seats_);
-            n += goesIn(seats_) ? 1 : 0;
+            n += goesInto(seed, static_cast<std::uint64_t>(t), v, seats_) ? 1 : 0;
         }
         in[static_cast<std::size_t>(thread)] = n;
     });
@@ -101,6 +100,30 @@ DropInShare DropIn::share(int trials, std::uint64_t seed, int threads) const {
         return s;
     }
     return shareOf(d_->count(trials, seed, threads, {}), trials, !d_->spreads.empty() || d_->place > 0);
+}
+
+DropInShare DropIn::coarse(std::uint64_t seed) const {
+    if (!d_->why.empty()) return share(0, seed);
+    // What a trial costs, in leads: finding the best seat is as dear as looking at some forty.
+    constexpr double kDear = 40;
+    constexpr double kMost = 4e5;
+    constexpr int kLeast = 100;
+    const auto leads = static_cast<double>(d_->leads.size());
+    std::vector<Seat> seats;
+    int in = 0;
+    int trials = 0;
+    for (double work = 0; trials < kCoarseTrials && (trials < kLeast || work < kMost); ++trials) {
+        const auto t = static_cast<std::uint64_t>(trials);
+        if (d_->surelyIn(seed, t, {})) {
+            work += leads;
+            ++in;
+            continue;
+        }
+        work += kDear * leads;
+        d_->seats(seed, t, {}, seats);
+        in += goesIn(seats) ? 1 : 0;
+    }
+    return shareOf(in, trials, !d_->spreads.empty() || d_->place > 0);
 }
 
 LeastHole DropIn::Data::leastHole(const std::string& group, double now, int trials, std::uint64_t seed,

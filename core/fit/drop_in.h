@@ -38,7 +38,7 @@ struct DropInOptions {
     int worlds = 100;   ///< each with trials / worlds, at least 1000
 };
 
-inline constexpr int kCoarseTrials = 2000;  ///< of derive(), fewer with many leads
+inline constexpr int kCoarseTrials = 2000;  ///< of derive()
 
 /// What one tolerance costs.
 struct ToleranceCost {
@@ -77,6 +77,8 @@ public:
     const std::string& why() const;
     /// Only the share at the best estimate.
     DropInShare share(int trials, std::uint64_t seed, int threads = 1) const;
+    /// The first kCoarseTrials of them, or as many as follow the hand where the seats are tight and the leads many.
+    DropInShare coarse(std::uint64_t seed) const;
     DropInReport report(const DropInOptions& options) const;
     /// Spare room of one trial at the best estimate, mm.
     double spare(std::uint64_t seed, std::uint64_t trial) const;

@@ -177,12 +177,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& 
         if (seen.insert(lead.group).second) d.groups.emplace_back(lead.group, lead.size);
 }
 
-void DropIn::Data::seats(std::uint64_t seed, std::uint64_t trial, const TrialVariant& v, std::vector<Seat>& out,
-                         std::vector<std::size_t>* owner) const {
-    const Draw draw(seed, trial);
-    out.clear();
-    if (owner != nullptr) owner->clear();
-    static thread_local std::vector<double> values;
+void DropIn::Data::drawValues(const Draw& draw, const TrialVariant& v, std::vector<double>& values) const {
     values = v.values != nullptr ? *v.values : base;
     for (std::size_t k = 0; k < spreads.size(); ++k) {
         if (static_cast<int>(k) == v.spread) continue;
@@ -192,6 +187,67 @@ void DropIn::Data::seats(std::uint64_t seed, std::uint64_t trial, const TrialVar
         for (std::size_t q = 0; q < values.size(); ++q)
             values[q] += quantities[q].spread[static_cast<Eigen::Index>(k)] * by;
     }
+}
+
+bool DropIn::Data::surelyIn(std::uint64_t seed, std::uint64_t trial, const TrialVariant& v) const {
+    const Draw draw(seed, trial);
+    const std::vector<double>* values = v.values != nullptr ? v.values : &base;
+    static thread_local std::vector<double> drawn;
+    if (!spreads.empty()) {
+        drawValues(draw, v, drawn);
+        values = &drawn;
+    }
+    double mx = 0;
+    double my = 0;
+    const bool moved = values != &base;
+    if (moved) {
+        for (const TrialLead& lead : leads) {
+            mx += (*values)[lead.x] - lead.hx;
+            my += (*values)[lead.y] - lead.hy;
+        }
+        mx /= static_cast<double>(leads.size());
+        my /= static_cast<double>(leads.size());
+    }
+    double shift = 0;
+    if (bothPasses && v.passes && passes > 0) shift = passes * draw.radius(kPasses);
+    for (std::size_t i = 0; i < leads.size(); ++i) {
+        const TrialLead& lead = leads[i];
+        double size = lead.size;
+        if (v.allPlated ? lead.plated : lead.group == v.group) size += v.more;
+        const double a = std::max((*values)[lead.halfX], 0.0);
+        const double b = std::max((*values)[lead.halfY], 0.0);
+        double room = size / 2;
+        double reach = 0;
+        switch (lead.section) {
+            case TrialLead::Section::Round: room -= a; break;
+            case TrialLead::Section::Oval:
+                room -= std::min(a, b);
+                reach = std::abs(a - b);
+                break;
+            case TrialLead::Section::Corners: reach = std::hypot(a, b); break;
+        }
+        if (lead.formed)
+            room = std::min(room - reach, size / 2 - std::hypot(std::max((*values)[lead.endX], 0.0),
+                                                                std::max((*values)[lead.endY], 0.0)));
+        else
+            room -= reach;
+        // A slot's middle line holds the lead's corners nearer; that is left to the seats.
+        if (moved) room -= std::hypot((*values)[lead.x] - lead.hx - mx, (*values)[lead.y] - lead.hy - my);
+        if (place > 0 && v.place && lead.pin) room -= place * std::sqrt(2.0);
+        if (!lead.plated) room -= shift;
+        if (room < 0) return false;
+        if (wander > 0 && v.wander && wander * draw.radius(kWander + i) > room) return false;
+    }
+    return true;
+}
+
+void DropIn::Data::seats(std::uint64_t seed, std::uint64_t trial, const TrialVariant& v, std::vector<Seat>& out,
+                         std::vector<std::size_t>* owner) const {
+    const Draw draw(seed, trial);
+    out.clear();
+    if (owner != nullptr) owner->clear();
+    static thread_local std::vector<double> values;
+    drawValues(draw, v, values);
     double px = 0;
     double py = 0;
     if (bothPasses && v.passes && passes > 0) {

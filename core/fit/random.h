@@ -19,6 +19,10 @@ public:
     double uniform(std::uint64_t purpose) const { return (static_cast<double>(bits(purpose) >> 11) + 0.5) * 0x1.0p-53; }
     /// -1 to 1.
     double symmetric(std::uint64_t purpose) const { return 2 * uniform(purpose) - 1; }
+    /// The length of what normals() gives for the same purpose.
+    double radius(std::uint64_t purpose) const {
+        return std::sqrt(-2 * std::log(uniform(2 * purpose + (1ULL << 40))));
+    }
     /// Two independent standard normals (Box and Muller).
     std::pair<double, double> normals(std::uint64_t purpose) const {
         const double r = std::sqrt(-2 * std::log(uniform(2 * purpose + (1ULL << 40))));

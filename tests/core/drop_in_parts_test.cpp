@@ -49,6 +49,34 @@ Reading drawn(const FeatureId& a, const FeatureId& b, Axis axis, double low, dou
     return r;
 }
 
+TEST(DropInParts, WhatIsCountedQuicklyIsWhatTheBestSeatsSay) {
+    // The count takes a short way where a trial goes in beyond doubt; every trial's best seat has to agree.
+    for (const LeadShape shape : {LeadShape::Round, LeadShape::Square, LeadShape::Rectangular, LeadShape::Oval})
+        for (const double hole : {1.08, 1.16, 1.30}) {
+            Part part = withSpot(test::bareRow(4));
+            part.formations[0].lead = shape;
+            const bool sides = shape == LeadShape::Rectangular || shape == LeadShape::Oval;
+            part.taken["lead.width"] = mm(shape == LeadShape::Square ? 0.70 : 0.95);
+            if (sides) part.taken["lead.thickness"] = mm(0.35);
+            const FeatureId peg = part.spots[0].id;
+            const std::pair<std::string, const char*> given[] = {
+                {peg + ".x", "3"}, {peg + ".y", "-4"}, {peg + ".diameter", "1.5"}};
+            for (const auto& [name, typed] : given) part.given[name] = {typed, Unit::Mm};
+            part.rules.pinPlace = mm(0.02);
+            part.overrides[part.formations[0].id].hole = mm(hole);
+            if (hole == 1.30) part.overrides[part.formations[0].id].slot = sides;
+            // The pitch differs from part to part.
+            part = test::with(part, drawn("p1", "p4", Axis::Along, 15.2, 15.28));
+            const Footprint f = derive(part);
+            const DropIn trials(part, Adjustment(part), f);
+            ASSERT_TRUE(trials.why().empty()) << trials.why();
+            int in = 0;
+            for (std::uint64_t t = 0; t < 1500; ++t) in += trials.spare(7, t) >= 0 ? 1 : 0;
+            EXPECT_EQ(trials.share(1500, 7, 1).in, in) << static_cast<int>(shape) << " " << hole;
+            EXPECT_EQ(trials.coarse(7).in, trials.share(trials.coarse(7).trials, 7, 1).in);
+        }
+}
+
 TEST(DropInParts, ASquareLeadNeedsRoomForItsCorners) {
     // A square of 0.64 measures 0.905 over its corners: a hole of 0.90 does not take it, one of 0.91 does.
     Part part = row(1, LeadShape::Square, 0.64, 0, 5);
