@@ -31,6 +31,7 @@ struct ChainStep {
     Link link = Link::None;
     std::string target;  ///< reading id, rule field or parameter name
     double weight = 0;   ///< share of a reading in the value, 0 when it makes no sense
+    friend bool operator==(const ChainStep&, const ChainStep&) = default;
 };
 using Chain = std::vector<ChainStep>;
 

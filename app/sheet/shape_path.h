@@ -21,7 +21,7 @@ QPainterPath pathOf(const RoundedPolygon& shape, const Map& map, Length sagitta)
 
 inline QPainterPath pathOf(const RoundedPolygon& shape, const SheetTransform& t) {
     return pathOf(
-        shape, [&](Point p) { return t.map(p); }, Length::fromMm(0.02 / t.scale));
+        shape, [&](Point p) { return t.map(p); }, Length::fromMm(0.08 / t.scale));
 }
 
 /// The shape with `by` more on every side.

@@ -83,6 +83,14 @@ void Sheet::layOut() {
                                                                                                      : std::nullopt)
                       : DimensionLayout{};
     };
+    // Under a hand that drags a feature the sheet lies still.
+    if (dragging_ && !held_.empty()) {
+        const Point datum = document_.footprint().datum;
+        t_.origin += t_.map(datum) - t_.map(heldDatum_);
+        heldDatum_ = datum;
+        lanes();
+        return;
+    }
     if (!fitted_) {
         lanes();
         return;

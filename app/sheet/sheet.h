@@ -92,7 +92,9 @@ private:
     bool mouseIn_ = false;
     QPointF dragFrom_;
     bool dragging_ = false;
-    FeatureId held_;        ///< what is loose and being dragged to where it is seen on the part
+    FeatureId held_;  ///< what is loose and being dragged to where it is seen on the part
+    bool heldMoved_ = false;
+    Point heldDatum_;       ///< the datum that the sheet lies by while the hand drags
     std::string heldLine_;  ///< a reading whose dimension line is being dragged
     bool heldVertical_ = false;
     QTimer settle_;            ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
@@ -100,7 +102,7 @@ private:
     bool heldWipe_ = false;    ///< the border between picture and footprint is being dragged
     static constexpr double kReach = 7;  ///< px around an edge that still point at it
     Length reach() const;
-    void dropHeld();
+    void dragHeld();
     void dragLine();
     void clickAt(QPointF at);
     /// May a feature be dragged to where it is seen?

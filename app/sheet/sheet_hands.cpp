@@ -37,6 +37,7 @@ void Sheet::mousePressEvent(QMouseEvent* event) {
     dragFrom_ = event->position();
     dragging_ = false;
     held_.clear();
+    heldMoved_ = false;
     heldLine_.clear();
     heldWipe_ = onWipe(dragFrom_);
     if (heldWipe_) return;
@@ -51,7 +52,10 @@ void Sheet::mousePressEvent(QMouseEvent* event) {
             return;
         }
     const FeatureId id = featureAt(dragFrom_);
-    if (isLoose(id)) held_ = id;
+    if (isLoose(id)) {
+        held_ = id;
+        heldDatum_ = document_.footprint().datum;
+    }
 }
 
 void Sheet::mouseMoveEvent(QMouseEvent* event) {
@@ -82,6 +86,7 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         if (dragging_ || moved.manhattanLength() > 6) {
             dragging_ = true;
             setCursor(Qt::ClosedHandCursor);
+            if (!held_.empty()) dragHeld();
             if (!heldLine_.empty()) {
                 dragLine();
             } else if (held_.empty()) {
@@ -135,8 +140,10 @@ void Sheet::mouseReleaseEvent(QMouseEvent* event) {
         update();
         return;
     }
-    if (dragged && !held_.empty()) dropHeld();
-    held_.clear();
+    if (!held_.empty()) {
+        held_.clear();
+        layOut();
+    }
     heldLine_.clear();
     heldWipe_ = false;
     const bool region = heldRegion_;
@@ -171,13 +178,21 @@ void Sheet::clickAt(QPointF at) {
         entry_.pointAt(id);
 }
 
-void Sheet::dropHeld() {
+void Sheet::dragHeld() {
     const Part& part = document_.part();
     const Point at = t_.unmap(mouse_) + document_.footprint().datum;
     const QString what = tr("place of %1").arg(toQt(featureWords(part, held_)));
     const Pad* pad = document_.footprint().pad(held_);
+    // All that follows from the place follows the hand; the whole drag is one step of undo.
+    const auto put = [&](Part next) {
+        if (heldMoved_)
+            document_.applyTyping(what, std::move(next));
+        else
+            document_.apply(what, std::move(next));
+        heldMoved_ = true;
+    };
     if (pad == nullptr) {
-        document_.apply(what, withSpotDrawnAt(part, held_, at));
+        put(withSpotDrawnAt(part, held_, at));
         return;
     }
     // The whole formation moves along with its pin.
@@ -187,7 +202,7 @@ void Sheet::dropHeld() {
         const ParameterValue* p = document_.footprint().parameter(parameterPrefix(part, f) + name);
         return p == nullptr ? Length() : p->value;
     };
-    document_.apply(what, withFormationDrawnAt(part, f.id, {now("x") + by.x, now("y") + by.y}));
+    put(withFormationDrawnAt(part, f.id, {now("x") + by.x, now("y") + by.y}));
 }
 
 void Sheet::wheelEvent(QWheelEvent* event) {

@@ -7,8 +7,8 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/clear/voltage_pairs.h"
+#include "core/measure/contacts.h"
 #include "core/part/names.h"
-#include "core/part/numbering.h"
 
 namespace punch {
 namespace {
@@ -20,8 +20,10 @@ std::pair<Length, Length> tightest(const VoltagePair& v) {
     return {way.is, way.needs};
 }
 
-QString nameOfFeature(const Part& part, const FeatureId& id) {
-    return formationOf(part, id) != nullptr ? toQt(pinNumber(part, id)) : toQt(featureWords(part, id));
+/// A pin's number, or the name of what else carries a potential.
+QString nameOfFeature(const Part& part, const FeatureNames& names, const FeatureId& id) {
+    const std::string* number = names.pin(id);
+    return toQt(number != nullptr ? *number : featureWords(part, id));
 }
 
 }  // namespace
@@ -110,18 +112,19 @@ void ApartView::fillAround() {
         // Nothing stands in a cut-out until somebody says so.
         const bool empty = s.kind == Surrounding::Kind::CutOut;
         const bool near = !empty && s.margin < Length::fromNm(-1);
-        rows += QString("<tr><td style='color:%1'>%2</td><td align='right' style='padding-left:8px'><b>%3</b></td></tr>")
-                    .arg(near ? "#9A6A00" : "#24333A",
-                         tr("%1 to %2").arg(toQt(featureWords(document_.part(), s.pin)), toQt(s.name)).toHtmlEscaped(),
-                         (empty ? view_.length(s.gap, 2)
-                                : tr("%1 of %2").arg(view_.value(s.gap, 2), view_.length(s.asks, 2)))
-                             .toHtmlEscaped());
+        rows +=
+            QString("<tr><td style='color:%1'>%2</td><td align='right' style='padding-left:8px'><b>%3</b></td></tr>")
+                .arg(near ? "#9A6A00" : "#24333A",
+                     tr("%1 to %2").arg(toQt(featureWords(document_.part(), s.pin)), toQt(s.name)).toHtmlEscaped(),
+                     (empty ? view_.length(s.gap, 2)
+                            : tr("%1 of %2").arg(view_.value(s.gap, 2), view_.length(s.asks, 2)))
+                         .toHtmlEscaped());
     }
     around_->setText(tr("<span style='color:#6B767B'>What no potential is given to, as if at 0 V:</span>") +
                      "<table width='100%'>" + rows + "</table>");
 }
 
-QTableWidgetItem* ApartView::cell(const VoltagePair& v, const QString& text) const {
+QTableWidgetItem* ApartView::cell(const FeatureNames& names, const VoltagePair& v, const QString& text) const {
     auto* item = new QTableWidgetItem(text);
     item->setTextAlignment(Qt::AlignCenter);
     item->setData(Qt::UserRole, toQt(v.a));
@@ -140,20 +143,20 @@ QTableWidgetItem* ApartView::cell(const VoltagePair& v, const QString& text) con
                                                        : QColor(0xF4, 0xF6, 0xF5));
     item->setToolTip(unknown ? toQt(v.refused)
                              : tr("%1 and %2: %3 of %4, %5 to spare")
-                                   .arg(toQt(featureWords(document_.part(), v.a)),
-                                        toQt(featureWords(document_.part(), v.b)), view_.length(is, 3),
+                                   .arg(toQt(names.words(v.a)), toQt(names.words(v.b)), view_.length(is, 3),
                                         view_.length(needs, 3), view_.length(is - needs, 3)));
     return item;
 }
 
 void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector<FeatureId>& columns) {
     const Part& part = document_.part();
+    const FeatureNames names(part);
     table_->setRowCount(static_cast<int>(rows.size()));
     table_->setColumnCount(static_cast<int>(columns.size()));
     QStringList across;
     QStringList down;
-    for (const FeatureId& id : columns) across << nameOfFeature(part, id);
-    for (const FeatureId& id : rows) down << nameOfFeature(part, id);
+    for (const FeatureId& id : columns) across << nameOfFeature(part, names, id);
+    for (const FeatureId& id : rows) down << nameOfFeature(part, names, id);
     table_->setHorizontalHeaderLabels(across);
     table_->setVerticalHeaderLabels(down);
     for (const VoltagePair& v : document_.footprint().voltages)
@@ -161,7 +164,7 @@ void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector
             for (std::size_t c = 0; c < columns.size(); ++c)
                 if ((v.a == rows[r] && v.b == columns[c]) || (v.b == rows[r] && v.a == columns[c]))
                     table_->setItem(static_cast<int>(r), static_cast<int>(c),
-                                    cell(v, apart(v, tightest(v).first.mm() < 10 ? 2 : 1)));
+                                    cell(names, v, apart(v, tightest(v).first.mm() < 10 ? 2 : 1)));
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->horizontalHeader()->show();
     table_->verticalHeader()->show();
@@ -169,6 +172,7 @@ void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector
 
 void ApartView::fillList() {
     const auto& pairs = document_.footprint().voltages;
+    const FeatureNames names(document_.part());
     const int n = static_cast<int>(std::min(pairs.size(), kMostListed));
     table_->setRowCount(n);
     table_->setColumnCount(3);
@@ -177,10 +181,11 @@ void ApartView::fillList() {
         const VoltagePair& v = pairs[static_cast<std::size_t>(i)];
         const auto [is, needs] = tightest(v);
         table_->setItem(i, 0,
-                        cell(v, QString("%1 · %2").arg(nameOfFeature(document_.part(), v.a),
-                                                       nameOfFeature(document_.part(), v.b))));
-        table_->setItem(i, 1, cell(v, apart(v, 2)));
-        table_->setItem(i, 2, cell(v, v.refused.empty() ? view_.value(needs, 2) : tr("unknown")));
+                        cell(names, v,
+                             QString("%1 · %2").arg(nameOfFeature(document_.part(), names, v.a),
+                                                    nameOfFeature(document_.part(), names, v.b))));
+        table_->setItem(i, 1, cell(names, v, apart(v, 2)));
+        table_->setItem(i, 2, cell(names, v, v.refused.empty() ? view_.value(needs, 2) : tr("unknown")));
     }
     table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
     table_->horizontalHeader()->show();

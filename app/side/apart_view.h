@@ -11,6 +11,8 @@
 
 namespace punch {
 
+class FeatureNames;
+
 class ApartView : public QWidget {
     Q_OBJECT
 public:
@@ -27,7 +29,7 @@ private:
     /// What stands near and carries no potential.
     void fillAround();
     QString apart(const VoltagePair& pair, int digits) const;
-    QTableWidgetItem* cell(const VoltagePair& pair, const QString& text) const;
+    QTableWidgetItem* cell(const FeatureNames& names, const VoltagePair& pair, const QString& text) const;
     /// The pair that is shown: the chosen one, else the worst.
     const VoltagePair* shown() const;
     Document& document_;

@@ -110,28 +110,42 @@ ChainView::ChainView(Document& document, ViewState& view, QWidget* parent)
     connect(&view_, &ViewState::unitChanged, this, &ChainView::refresh);
 }
 
+void ChainView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    refresh();
+}
+
 void ChainView::refresh() {
+    if (!isVisible()) return;  // filled when it is looked at
+    Shown now;
+    now.unit = view_.unit();
+    if (document_.open()) {
+        const Footprint& f = document_.footprint();
+        const FeatureId id = shownFeature(document_, view_);
+        const bool bare = f.bareHole(id) != nullptr;
+        choice_->button(1)->setEnabled(!bare);
+        const ChainOf of = bare && view_.chainOf() == ChainOf::Land ? ChainOf::Hole : view_.chainOf();
+        choice_->button(static_cast<int>(of))->setChecked(true);
+        static const char* const keys[] = {"hole:", "land:", "x:", "y:"};
+        const auto chain = f.chains.find(keys[static_cast<int>(of)] + id);
+        if (chain != f.chains.end()) {
+            now.steps = chain->second;
+            const bool size = of == ChainOf::Hole || of == ChainOf::Land;
+            const QString value = now.steps.empty() || !now.steps.back().value
+                                      ? QString()
+                                      : view_.length(*now.steps.back().value, size ? 2 : 3);
+            static const char* const names[] = {"hole", "land", "x", "y"};
+            title_->setText(tr("Where %1 %2 comes from").arg(tr(names[static_cast<int>(of)]), value));
+        }
+    }
+    // The same chain keeps its rows, and with them the place of the keyboard.
+    if (now == shown_) return;
+    shown_ = std::move(now);
     while (QLayoutItem* item = steps_->takeAt(0)) {
         if (item->widget() != nullptr) item->widget()->deleteLater();
         delete item;
     }
-    if (!document_.open()) return;
-    const Footprint& f = document_.footprint();
-    const FeatureId id = shownFeature(document_, view_);
-    const bool bare = f.bareHole(id) != nullptr;
-    choice_->button(1)->setEnabled(!bare);
-    const ChainOf of = bare && view_.chainOf() == ChainOf::Land ? ChainOf::Hole : view_.chainOf();
-    choice_->button(static_cast<int>(of))->setChecked(true);
-    static const char* const keys[] = {"hole:", "land:", "x:", "y:"};
-    const auto chain = f.chains.find(keys[static_cast<int>(of)] + id);
-    if (chain == f.chains.end()) return;
-    const auto& steps = chain->second;
-    const QString value = steps.empty() || !steps.back().value
-                              ? QString()
-                              : view_.length(*steps.back().value, of == ChainOf::Hole || of == ChainOf::Land ? 2 : 3);
-    static const char* const names[] = {"hole", "land", "x", "y"};
-    title_->setText(tr("Where %1 %2 comes from").arg(tr(names[static_cast<int>(of)]), value));
-    for (const ChainStep& s : steps) {
+    for (const ChainStep& s : shown_.steps) {
         QString detail = toQt(fill(s.detail, s.of, view_.unit()));
         if (s.weight > 0) detail += tr("weight %1").arg(s.weight, 0, 'f', 2);
         auto* row = new StepRow(toQt(s.label), detail, s.value ? view_.value(*s.value) : QString(),

@@ -22,13 +22,23 @@ signals:
     void ruleWanted(const QString& field);
     void parameterWanted(const QString& name);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+
 private:
+    /// What the rows show.
+    struct Shown {
+        Chain steps;
+        Unit unit = Unit::Mm;
+        friend bool operator==(const Shown&, const Shown&) = default;
+    };
     void refresh();
     Document& document_;
     ViewState& view_;
     QLabel* title_;
     QButtonGroup* choice_;
     QVBoxLayout* steps_;
+    Shown shown_;
 };
 
 }  // namespace punch

@@ -34,14 +34,25 @@ FormColumn::FormColumn(Document& document, ViewState& view, QWidget* parent)
 
 void FormColumn::connectRefresh() {
     const auto again = [this] {
-        if (document_.open()) {
-            showAll();
-            refresh();
-        }
+        // A column that is not seen is filled when it is.
+        stale_ = !isVisible();
+        if (!stale_) fill();
     };
     connect(&document_, &Document::changed, this, again);
     connect(&view_, &ViewState::unitChanged, this, again);
     connect(&view_, &ViewState::chosenChanged, this, again);
+}
+
+void FormColumn::fill() {
+    stale_ = false;
+    if (!document_.open()) return;
+    showAll();
+    refresh();
+}
+
+void FormColumn::showEvent(QShowEvent* event) {
+    QScrollArea::showEvent(event);
+    if (stale_) fill();
 }
 
 void FormColumn::showAll() {

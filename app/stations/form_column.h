@@ -40,7 +40,8 @@ protected:
     /// A link that shows and hides these rows and widgets; hidden at first.
     QPushButton* more(const QString& words, const QStringList& rows, const std::vector<QWidget*>& widgets = {});
     void stretch() { box_->addStretch(1); }
-    /// Called after every change of the part or the view; subclasses show the part's values.
+    /// Called after every change of the part or the view while the column is seen, and when it comes to be seen;
+    /// subclasses show the part's values.
     virtual void refresh() = 0;
     void connectRefresh();
 
@@ -73,10 +74,13 @@ protected:
     }
 
     void showAll();
+    void showEvent(QShowEvent* event) override;
     Document& document_;
     ViewState& view_;
 
 private:
+    void fill();
+    bool stale_ = true;
     QVBoxLayout* box_;
     std::map<QString, QWidget*> fields_;
     std::map<QString, QLabel*> labels_;

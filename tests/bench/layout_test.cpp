@@ -43,7 +43,7 @@ protected:
         open(size);
         for (int i = 0; i < kStations; ++i) {
             window->view().setStation(static_cast<Station>(i));
-            QTest::qWait(30);
+            QTest::qWait(200);  // until the last label has its width
             const std::string where =
                 stationName(static_cast<Station>(i)).toStdString() + " at " + std::to_string(size.width());
             expectNothingClipped(where);
