@@ -1,18 +1,12 @@
 #include "app/bench_window.h"
 
-#include <QClipboard>
 #include <QDir>
-#include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QFileInfo>
-#include <QGuiApplication>
 #include <QHBoxLayout>
-#include <QMimeData>
-#include <QTemporaryDir>
 #include <QTimer>
 #include <QVBoxLayout>
 
-#include "app/pictures/bring_in_dialog.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 
@@ -166,82 +160,6 @@ void BenchWindow::build() {
     buildSheetBars();
 }
 
-void BenchWindow::buildSheetBars() {
-    badge_ = new QPushButton(sheet_);
-    badge_->setObjectName("sideBadge");
-    badge_->setFocusPolicy(Qt::TabFocus);
-    connect(badge_, &QPushButton::clicked, &view_, &ViewState::flip);
-    for (int i = 0; i < kLenses; ++i) {
-        auto* chip = new QPushButton(lensName(static_cast<Lens>(i)), sheet_);
-        chip->setObjectName("lens-" + lensName(static_cast<Lens>(i)));
-        chip->setProperty("role", "chip");
-        chip->setCheckable(true);
-        chip->setFocusPolicy(Qt::TabFocus);
-        chip->setToolTip(tr("Lens: show or hide %1").arg(lensName(static_cast<Lens>(i)).toLower()));
-        connect(chip, &QPushButton::clicked, this, [this, i](bool on) { view_.setLens(static_cast<Lens>(i), on); });
-        lenses_.push_back(chip);
-    }
-    tools_ = new ToolBar(pictures_, sheet_);
-    connect(&pictures_, &PictureWork::changed, this, &BenchWindow::placeSheetBars);
-    // A drawing is read the way it was drawn: from below where it shows the part from below.
-    const auto readable = [this] {
-        const Source* s = pictures_.source();
-        const bool drawn = view_.sources() && s != nullptr && s->exactScale;
-        const bool below = drawn && s->fromBelow();
-        if (below == flipped_) return;
-        flipped_ = below;
-        view_.setSolderSide(below);
-        sheet_->fit();
-    };
-    connect(&pictures_, &PictureWork::changed, this, readable);
-    connect(&view_, &ViewState::stationChanged, this, readable);
-    sheet_->installEventFilter(this);
-    const auto update = [this] {
-        const bool solder = view_.fromSolderSide();
-        badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6")
-                               : tr("Seen from the part side   flip F6"));
-        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 9px; "
-                                       "font-weight: bold; padding: 3px 12px; }"
-                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: "
-                                       "9px; padding: 3px 12px; }");
-        for (int i = 0; i < kLenses; ++i)
-            lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
-        placeSheetBars();
-    };
-    connect(&view_, &ViewState::changed, this, update);
-    update();
-}
-
-void BenchWindow::placeSheetBars() {
-    if (badge_ == nullptr) return;
-    const int em = theme::em();
-    badge_->adjustSize();
-    badge_->move(em * 3 / 4, em / 2);
-    int x = sheet_->width() - em / 2;
-    int wide = badge_->width() + 2 * em;
-    for (QPushButton* chip : lenses_) chip->setVisible(!view_.sources());
-    // The tools stand under the badges, so that neither covers the other.
-    tools_->setVisible(view_.sources() && pictures_.image() != nullptr);
-    tools_->adjustSize();
-    tools_->move(std::max(em / 2, sheet_->width() - tools_->width() - em * 3 / 4), em * 5 / 2);
-    for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
-    const bool narrow = sheet_->width() < wide;
-    sheet_->setLowerBars(narrow && !view_.sources() ? lenses_.front()->sizeHint().height() : 0);
-    for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
-        (*it)->adjustSize();
-        x -= (*it)->width();
-        // On a narrow sheet the lenses move to the lower edge rather than over the badge.
-        (*it)->move(x, narrow ? sheet_->height() - (*it)->height() - em * 5 / 2 : em / 2);
-        x -= em / 3;
-    }
-}
-
-void BenchWindow::resizeEvent(QResizeEvent* event) {
-    QMainWindow::resizeEvent(event);
-    QTimer::singleShot(0, this, &BenchWindow::placeSheetBars);
-    placeSheetBars();
-}
-
 void BenchWindow::connectParts() {
     connect(library_, &LibraryList::partWanted, this, [this](const QString& path) {
         if (mayLeave()) openPath(path);
@@ -356,54 +274,6 @@ void BenchWindow::home() {
     start_->pins().selectAll();
     top_->update();
     offerRecovery();
-}
-
-void BenchWindow::bringIn(const QString& file, std::optional<EvidenceChoice> choice) {
-    if (file.isEmpty() || !document_.open()) return;
-    if (document_.path().isEmpty() && !saveAs({})) {
-        say(tr("Save the part first, so that its pictures have a place beside it"));
-        return;
-    }
-    if (!choice) {
-        auto asked = BringInDialog::ask(file, this);
-        if (!asked) return say(toQt(asked.error().text()));
-        if (!*asked) return;
-        choice = *asked;
-    }
-    view_.setStation(Station::Measure);
-    view_.setSources(true);
-    sources_->bringIn(file, *choice);
-    sheet_->fit();
-}
-
-void BenchWindow::pastePicture() {
-    const QMimeData* held = QGuiApplication::clipboard()->mimeData();
-    if (!document_.open() || held == nullptr) return;
-    if (held->hasUrls() && held->urls().first().isLocalFile()) return bringIn(held->urls().first().toLocalFile());
-    const QImage image = qvariant_cast<QImage>(held->imageData());
-    if (image.isNull()) return say(tr("The clipboard holds no picture"));
-    QTemporaryDir folder;
-    const QString file = folder.filePath(tr("pasted.png"));
-    if (!image.save(file)) return say(tr("The picture in the clipboard cannot be kept: no room for it"));
-    bringIn(file);
-}
-
-void BenchWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls()) event->acceptProposedAction();
-}
-
-void BenchWindow::dropEvent(QDropEvent* event) {
-    for (const QUrl& url : event->mimeData()->urls()) {
-        if (!url.isLocalFile()) continue;
-        const QString file = url.toLocalFile();
-        if (file.endsWith(".punch", Qt::CaseInsensitive)) {
-            if (mayLeave()) openPath(file);
-        } else if (document_.open()) {
-            bringIn(file);
-        } else {
-            say(tr("Open a part first: the picture is kept with it"));
-        }
-    }
 }
 
 void BenchWindow::say(const QString& message, bool good) {

@@ -143,7 +143,6 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
         return edit;
     };
     pins_ = field("startPins", "4", tr("pins"));
-    pinWords_ = static_cast<QLabel*>(counts->itemAt(1)->widget());
     lead_ = new QComboBox(inner);
     lead_->setObjectName("startLead");
     lead_->setAccessibleName(tr("Leads"));

@@ -52,7 +52,6 @@ private:
     FormationCard* chosen() const;
     void showChosen();
     std::vector<FormationCard*> cards_;
-    QLabel* pinWords_;
     QComboBox* lead_;
     QLineEdit* pins_;
     QLineEdit* pegs_;

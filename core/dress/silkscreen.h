@@ -12,7 +12,6 @@
 namespace punch {
 
 inline Length leastInkGap() { return Length::fromMm(0.15); }
-inline Length leastInkLine() { return Length::fromMm(0.10); }
 
 void addSilkscreen(const Part& part, Footprint& footprint);
 

@@ -296,11 +296,10 @@ DropInReport DropIn::report(const DropInOptions& options) const {
 
     if (options.holes) {
         const bool plated = std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; });
-        const int some = std::min(trials, 20000);
-        if (plated) r.holes.push_back(d.leastHole("", d.groups.front().second, some, options.seed, options.threads));
+        if (plated) r.holes.push_back(d.leastHole("", d.groups.front().second, trials, options.seed, options.threads));
         if (d.groups.size() > 1)
             for (const auto& [name, size] : d.groups)
-                r.holes.push_back(d.leastHole(name, size, some, options.seed, options.threads));
+                r.holes.push_back(d.leastHole(name, size, trials, options.seed, options.threads));
     }
     return r;
 }

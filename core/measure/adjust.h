@@ -53,7 +53,6 @@ public:
     double doubt(const Expr& e) const { return kNinetyFive * u(e); }
     double covariance(const Expr& a, const Expr& b) const;
 
-    double wholeTest() const { return chi2_; }
     int redundancy() const { return redundancy_; }
     bool wholeTestHolds() const;
 

@@ -1,0 +1,84 @@
+// The bench's bars over the sheet: from which side one looks, and the lenses.
+
+#include "app/bench_window.h"
+#include "app/theme.h"
+
+namespace punch {
+
+void BenchWindow::buildSheetBars() {
+    badge_ = new QPushButton(sheet_);
+    badge_->setObjectName("sideBadge");
+    badge_->setFocusPolicy(Qt::TabFocus);
+    connect(badge_, &QPushButton::clicked, &view_, &ViewState::flip);
+    for (int i = 0; i < kLenses; ++i) {
+        auto* chip = new QPushButton(lensName(static_cast<Lens>(i)), sheet_);
+        chip->setObjectName("lens-" + lensName(static_cast<Lens>(i)));
+        chip->setProperty("role", "chip");
+        chip->setCheckable(true);
+        chip->setFocusPolicy(Qt::TabFocus);
+        chip->setToolTip(tr("Lens: show or hide %1").arg(lensName(static_cast<Lens>(i)).toLower()));
+        connect(chip, &QPushButton::clicked, this, [this, i](bool on) { view_.setLens(static_cast<Lens>(i), on); });
+        lenses_.push_back(chip);
+    }
+    tools_ = new ToolBar(pictures_, sheet_);
+    connect(&pictures_, &PictureWork::changed, this, &BenchWindow::placeSheetBars);
+    // A drawing is read the way it was drawn: from below where it shows the part from below.
+    const auto readable = [this] {
+        const Source* s = pictures_.source();
+        const bool drawn = view_.sources() && s != nullptr && s->exactScale;
+        const bool below = drawn && s->fromBelow();
+        if (below == flipped_) return;
+        flipped_ = below;
+        view_.setSolderSide(below);
+        sheet_->fit();
+    };
+    connect(&pictures_, &PictureWork::changed, this, readable);
+    connect(&view_, &ViewState::stationChanged, this, readable);
+    sheet_->installEventFilter(this);
+    const auto update = [this] {
+        const bool solder = view_.fromSolderSide();
+        badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6")
+                               : tr("Seen from the part side   flip F6"));
+        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 9px; "
+                                       "font-weight: bold; padding: 3px 12px; }"
+                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: "
+                                       "9px; padding: 3px 12px; }");
+        for (int i = 0; i < kLenses; ++i)
+            lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
+        placeSheetBars();
+    };
+    connect(&view_, &ViewState::changed, this, update);
+    update();
+}
+
+void BenchWindow::placeSheetBars() {
+    if (badge_ == nullptr) return;
+    const int em = theme::em();
+    badge_->adjustSize();
+    badge_->move(em * 3 / 4, em / 2);
+    int x = sheet_->width() - em / 2;
+    int wide = badge_->width() + 2 * em;
+    for (QPushButton* chip : lenses_) chip->setVisible(!view_.sources());
+    // The tools stand under the badges, so that neither covers the other.
+    tools_->setVisible(view_.sources() && pictures_.image() != nullptr);
+    tools_->adjustSize();
+    tools_->move(std::max(em / 2, sheet_->width() - tools_->width() - em * 3 / 4), em * 5 / 2);
+    for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
+    const bool narrow = sheet_->width() < wide;
+    sheet_->setLowerBars(narrow && !view_.sources() ? lenses_.front()->sizeHint().height() : 0);
+    for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
+        (*it)->adjustSize();
+        x -= (*it)->width();
+        // On a narrow sheet the lenses move to the lower edge rather than over the badge.
+        (*it)->move(x, narrow ? sheet_->height() - (*it)->height() - em * 5 / 2 : em / 2);
+        x -= em / 3;
+    }
+}
+
+void BenchWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    QTimer::singleShot(0, this, &BenchWindow::placeSheetBars);
+    placeSheetBars();
+}
+
+}  // namespace punch

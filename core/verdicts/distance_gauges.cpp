@@ -1,0 +1,144 @@
+// Gauges of what has to keep apart: holes, copper, potentials, ink, the courtyard.
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/clear/spacing.h"
+#include "core/clear/ways.h"
+#include "core/dress/courtyard.h"
+#include "core/dress/silkscreen.h"
+#include "core/verdicts/gauge_kit.h"
+
+namespace punch {
+namespace {
+
+bool allPlaced(const Footprint& f) {
+    return !f.pads.empty() && std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; });
+}
+
+bool holesPlaced(const Footprint& f) {
+    return std::all_of(f.bareHoles.begin(), f.bareHoles.end(), [](const BareHole& h) { return h.firm && h.sized; });
+}
+
+/// 95 % doubt of the distance of two features along their line: the doubts of both places, added in quadrature.
+Length doubtOfGap(const Footprint& f, const std::string& a, const std::string& b) {
+    const auto of = [&](const std::string& id) {
+        if (const Pad* p = f.pad(id)) return p->doubt.fitted.value_or(Length());
+        if (const BareHole* h = f.bareHole(id)) return h->doubt.fitted.value_or(Length());
+        return Length();
+    };
+    return hypot(of(a), of(b));
+}
+
+Gauge distanceGauge(Gauge g, const Footprint& f, const Nearest& n, Length limit) {
+    setLengths(g, n.gap, limit);
+    g.words = n.gap < Length() ? "overlap by {} {u}" : "{} of {} {u}";
+    if (n.gap < Length()) g.of = {-n.gap};
+    g.about = {n.a, n.b};
+    g.state = atLeast(n.gap.mm(), (n.gap - doubtOfGap(f, n.a, n.b)).mm(), limit.mm());
+    return g;
+}
+
+}  // namespace
+
+Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("hole-to-hole", "Hole to hole");
+    if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
+    const auto nearest = nearestHoles(f);
+    if (!nearest) {
+        g.state = GaugeState::Go;
+        g.words = "one hole only";
+        return g;
+    }
+    return distanceGauge(g, f, *nearest, part.rules.fab.leastWeb);
+}
+
+Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("copper-to-copper", "Copper to copper");
+    if (!allPlaced(f)) return unknownGauge(g, "not measured");
+    // Copper too near a bare hole takes the gauge over, so that it cannot pass unseen.
+    if (const auto hole = nearestCopperToCut(f); hole && holesPlaced(f)) {
+        Gauge toHole = distanceGauge(g, f, *hole, part.rules.fab.copperToEdge);
+        if (toHole.state != GaugeState::Go) {
+            const bool edge =
+                std::any_of(f.faces.begin(), f.faces.end(), [&](const FaceLine& l) { return l.id == hole->b; });
+            toHole.words += f.bareHole(hole->b) != nullptr ? " to a bare hole"
+                            : edge                         ? " to the edge"
+                                                           : " to a cut-out";
+            return toHole;
+        }
+    }
+    const auto nearest = nearestCopper(copperPads(f));
+    // A mask web that breaks takes it over too.
+    if (const auto web = nearestOpenings(copperPads(f));
+        web && web->gap < part.rules.fab.leastMaskWeb - Length::fromNm(1)) {
+        const Gauge copper = nearest ? distanceGauge(g, f, *nearest, part.rules.fab.leastGap) : g;
+        if (copper.state != GaugeState::NoGo) {
+            Gauge toWeb = distanceGauge(g, f, *web, part.rules.fab.leastMaskWeb);
+            toWeb.words += " of mask";
+            return toWeb;
+        }
+    }
+    if (!nearest) {
+        g.state = GaugeState::Go;
+        g.words = "one pad only";
+        return g;
+    }
+    return distanceGauge(g, f, *nearest, part.rules.fab.leastGap);
+}
+
+Gauge voltageGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("voltage", "Voltage");
+    if (part.potentials.empty()) return unknownGauge(g, "none named");
+    if (!allPlaced(f)) return unknownGauge(g, "not measured");
+    if (f.voltages.empty()) return unknownGauge(g, "one potential only");
+    const VoltagePair& worst = f.voltages.front();
+    // Where the tables end nothing is promised.
+    if (!worst.refused.empty()) return unknownGauge(g, "beyond the table", {worst.a, worst.b});
+    const TightestWay way = tightestWay(worst);
+    const Length value = way.is;
+    const Length limit = way.needs;
+    if (value >= noWay()) {
+        g.state = GaugeState::Go;
+        g.words = "no way between them";
+        g.about = {worst.a, worst.b};
+        return g;
+    }
+    setLengths(g, value, limit);
+    g.words = value < Length() ? "overlap by {} {u}" : "{} of {} {u}";
+    if (value < Length()) g.of = {-value};
+    g.about = {worst.a, worst.b};
+    g.state = atLeast(value.mm(), (value - doubtOfGap(f, worst.a, worst.b)).mm(), limit.mm());
+    return g;
+}
+
+Gauge silkscreenGauge(const Footprint& f) {
+    Gauge g = namedGauge("silkscreen", "Silkscreen");
+    if (f.silkscreen.empty()) return unknownGauge(g, "no ink");
+    if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
+    if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
+    const auto nearest = nearestInk(f);
+    if (!nearest) return unknownGauge(g, "no pads");
+    setLengths(g, nearest->gap, leastInkGap());
+    g.words = nearest->gap < Length() ? "ink in an opening" : "{} {u} clear";
+    g.about = {nearest->feature};
+    g.state = atLeast(*g.value, *g.value, *g.limit, nearest->cut);
+    return g;
+}
+
+Gauge courtyardGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("courtyard", "Courtyard");
+    if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
+    if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
+    const Rect content = courtyardContent(f);
+    const Length excess = min(min(content.left - f.courtyard.left, f.courtyard.right - content.right),
+                              min(content.bottom - f.courtyard.bottom, f.courtyard.top - content.top));
+    setLengths(g, excess, courtyardExcessOf(part.dress.density));
+    g.words = "{} {u} around";
+    g.about = {f.body ? std::string(kBody) : f.pads.front().id};
+    // The courtyard is drawn at its excess.
+    g.state = atLeast(*g.value, *g.value, *g.limit, true);
+    return g;
+}
+
+}  // namespace punch

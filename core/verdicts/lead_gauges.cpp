@@ -1,0 +1,240 @@
+// Gauges of what was read, of leads in their holes, and of how they go in.
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/clear/shapes.h"
+#include "core/fit/drop_in.h"
+#include "core/fit/lead_length.h"
+#include "core/measure/adjust.h"
+#include "core/size/hole_fit.h"
+#include "core/size/pad_rules.h"
+#include "core/verdicts/gauge_kit.h"
+
+namespace punch {
+
+Gauge readingsGauge(const Part& part, const Adjustment& adjustment) {
+    Gauge g = namedGauge("readings", "Readings");
+    g.unit = "1";
+    g.limit = kInDoubt;
+    int agree = 0;
+    int used = 0;
+    double worst = 0;
+    std::vector<std::string> doubtful;
+    std::vector<std::string> odd;
+    for (std::size_t i = 0; i < part.readings.size(); ++i) {
+        const ReadingResult& r = adjustment.readings()[i];
+        if (r.state == ReadingState::Orphan || r.state == ReadingState::Unused || !r.stats.question.empty())
+            odd.push_back(part.readings[i].id);
+        if (r.state == ReadingState::Orphan || r.state == ReadingState::Unused) continue;
+        ++used;
+        worst = std::max(worst, std::abs(r.w));
+        if (r.state == ReadingState::InDoubt || r.state == ReadingState::OneOf)
+            doubtful.push_back(part.readings[i].id);
+        else
+            ++agree;
+    }
+    if (used == 0) return unknownGauge(g, "not measured", odd);
+    g.value = worst;
+    g.margin = kInDoubt - worst;
+    g.about = doubtful;
+    if (!adjustment.wholeTestHolds() && doubtful.empty()) {
+        g.state = GaugeState::NoGo;
+        g.words = "do not fit together";
+    } else if (!doubtful.empty()) {
+        g.state = GaugeState::Watch;
+        g.words = fmt::format("{} of {} agree", agree, used);
+    } else if (!odd.empty()) {
+        g.state = GaugeState::Watch;
+        g.words = fmt::format("{} asked about", odd.size());
+        g.about = odd;
+    } else {
+        g.state = worst > kInDoubt * (1 - kWatchShare) ? GaugeState::Watch : GaugeState::Go;
+        g.words = adjustment.redundancy() == 0 ? fmt::format("{} taken, none checked", used)
+                                               : fmt::format("all {} agree", used);
+    }
+    return g;
+}
+
+Gauge positionsGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("positions", "Positions");
+    if (f.pads.empty()) return unknownGauge(g, "no pads");
+    std::vector<std::string> loose;
+    for (const Pad& p : f.pads)
+        if (!p.firm) loose.push_back(p.id);
+    const std::size_t loosePins = loose.size();
+    for (const BareHole& h : f.bareHoles)
+        if (!h.firm) loose.push_back(h.id);
+    if (!loose.empty()) {
+        if (part.readings.empty()) return unknownGauge(g, "not measured", loose);
+        g.state = GaugeState::NoGo;
+        g.words = loosePins == 0 ? (loose.size() == 1 ? featureWords(part, loose[0]) + " is loose" : "pegs are loose")
+                                 : fmt::format("{} of {} pins loose", loosePins, f.pads.size());
+        g.about = loose;
+        return g;
+    }
+    // Each place against its own limit; the one that uses up most of it stands for all.
+    double worst = -1;
+    const auto consider = [&](const std::string& id, Length doubt, Length limit) {
+        const double share = limit > Length() ? doubt / limit : 1e9;
+        if (share <= worst) return;
+        worst = share;
+        g.value = doubt.mm();
+        g.limit = limit.mm();
+        g.margin = (limit - doubt).mm();
+        g.of = {doubt};
+        g.about = {id};
+    };
+    for (const Pad& p : f.pads) {
+        if (p.layers != PadLayers::Through) continue;
+        if (!p.sized) return unknownGauge(g, "lead not measured", {p.id});
+        consider(p.id, *p.doubt.fitted, holeSpare(f, p) / 4);
+    }
+    for (const BareHole& h : f.bareHoles) {
+        if (h.kind == SpotKind::MountingHole) continue;  // nothing of the part stands in it
+        if (!h.sized) return unknownGauge(g, h.name + " not measured", {h.id});
+        consider(h.id, *h.doubt.fitted, holeSpare(h) / 4);
+    }
+    g.words = "all firm ±{} {u}";
+    g.state = worst > 1 ? GaugeState::NoGo : worst > 1 - kWatchShare ? GaugeState::Watch : GaugeState::Go;
+    return g;
+}
+
+Gauge leadInHoleGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("lead-in-hole", "Lead in hole");
+    const Pad* worst = nullptr;
+    const auto spareOf = [&](const Pad& p) {
+        return spareRoom(f.leads[p.formation].section, p.hole, p.slotLength, true);
+    };
+    const auto margin = [&](const Pad& p) { return spareOf(p) - f.leads[p.formation].allowance; };
+    for (const Pad& p : f.pads) {
+        if (p.layers != PadLayers::Through) continue;
+        if (!p.sized) return unknownGauge(g, "not measured");
+        if (worst == nullptr || margin(p) < margin(*worst)) worst = &p;
+    }
+    if (worst == nullptr) return unknownGauge(g, f.pads.empty() ? "no pads" : "no holes");
+    const LeadFit& lead = f.leads[worst->formation];
+    const Length spare = spareOf(*worst);
+    setLengths(g, spare, lead.allowance);
+    g.words = "{} {u} spare";
+    g.about = {worst->id};
+    // The hole is the next drill up from its rule, so that meeting the rule is no narrow escape.
+    g.state = atLeast(holeSpare(f, *worst).mm(), spare.mm(), lead.allowance.mm(), true);
+    if (spare < Length()) g.state = GaugeState::NoGo;
+    // What the board maker cannot drill is no-go, whatever the lead says.
+    const FabProfile& fab = part.rules.fab;
+    for (const Pad& p : f.pads) {
+        if (p.layers != PadLayers::Through) continue;
+        const Length bit = p.hole + fab.plating;
+        const Length least = p.slotLength > Length() ? fab.leastSlot : fab.leastDrill;
+        const bool deep = part.rules.boardThickness > fab.aspect * bit;
+        if (bit >= least && !deep) continue;
+        setLengths(g, bit, deep ? part.rules.boardThickness / fab.aspect : least);
+        g.words = deep ? "bit of {} too thin for the board" : "bit of {}, least {} {u}";
+        g.about = {p.id};
+        g.state = GaugeState::NoGo;
+        return g;
+    }
+    // A kinked end that is no larger than the hole holds nothing.
+    const auto slack = std::find_if(f.pads.begin(), f.pads.end(), [&](const Pad& p) {
+        const LeadFit& l = f.leads[p.formation];
+        return p.hole > Length() && l.end == LeadEnd::Sprung && l.section.end->firm && l.section.end->least <= p.hole;
+    });
+    if (slack != f.pads.end() && g.state == GaugeState::Go) {
+        g.words = "kinked end does not hold";
+        g.about = {slack->id};
+        g.state = GaugeState::Watch;
+    } else if (lead.beyondList) {
+        g.words = lead.slotLength > Length() ? "no mill bit is wide enough" : "no drill is large enough";
+        g.state = GaugeState::Watch;
+    } else if (lead.passesLargest && g.state == GaugeState::Go) {
+        g.words = "{} {u}, hole large";
+        g.state = GaugeState::Watch;
+    }
+    return g;
+}
+
+Gauge ringGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("ring", "Ring");
+    const Pad* worst = nullptr;
+    const std::vector<Pad> pads = copperPads(f);
+    for (const Pad& p : pads) {
+        if (p.layers != PadLayers::Through) continue;
+        if (!p.sized) return unknownGauge(g, "not measured");
+        if (worst == nullptr || ringOf(part.rules, p) < ringOf(part.rules, *worst)) worst = &p;
+    }
+    if (worst == nullptr) return unknownGauge(g, f.pads.empty() ? "no pads" : "no holes");
+    const bool byRule =
+        part.rules.land == LandRule::Ipc2221 &&
+        !overrideFor(part, worst->id,
+                     worst->formation < part.formations.size() ? part.formations[worst->formation].id : std::string())
+             .land;
+    setLengths(g, ringOf(part.rules, *worst), leastRingOf(part.rules));
+    g.words = "{} of {} {u}";
+    g.about = {worst->id};
+    g.state = atLeast(*g.value, *g.value, *g.limit, byRule);
+    return g;
+}
+
+Gauge leadPastBoardGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("lead-past-board", "Lead past board");
+    if (f.leads.empty()) return unknownGauge(g, "no pads");
+    std::optional<PastBoard> worst;
+    const auto spare = [](const PastBoard& p) { return min(p.mean - leastPastBoard(), mostPastBoard() - p.mean); };
+    for (std::size_t i = 0; i < f.leads.size(); ++i) {
+        const LeadFit& lead = f.leads[i];
+        // Leads on surface lands do not go through.
+        const bool through = std::any_of(f.pads.begin(), f.pads.end(), [&](const Pad& p) {
+            return p.formation == i && p.layers == PadLayers::Through;
+        });
+        if (!through) continue;
+        const PastBoard past = pastBoard(part, lead);
+        if (!past.firm) return unknownGauge(g, "not measured");
+        if (!worst || spare(past) < spare(*worst)) worst = past;
+    }
+    if (!worst) return unknownGauge(g, "no holes");
+    g.value = worst->mean.mm();
+    g.limit = leastPastBoard().mm();
+    g.upper = mostPastBoard().mm();
+    g.margin = spare(*worst).mm();
+    g.of = {worst->mean};
+    g.words = "{} {u} out";
+    if (!part.formations.empty()) g.about = {part.formations.front().pins.front()};
+    const GaugeState low = atLeast(worst->mean.mm(), worst->shortest.mm(), leastPastBoard().mm());
+    const GaugeState high =
+        worst->mean > mostPastBoard() ? GaugeState::NoGo
+        : worst->longest > mostPastBoard() || mostPastBoard() - worst->mean < kWatchShare * mostPastBoard()
+            ? GaugeState::Watch
+            : GaugeState::Go;
+    g.state = low == GaugeState::NoGo || high == GaugeState::NoGo     ? GaugeState::NoGo
+              : low == GaugeState::Watch || high == GaugeState::Watch ? GaugeState::Watch
+                                                                      : GaugeState::Go;
+    return g;
+}
+
+Gauge dropInGauge(const Part& part, const Footprint& f) {
+    Gauge g = namedGauge("drop-in", "Drop-in");
+    const DropInShare& s = f.dropIn;
+    if (!s.known) return unknownGauge(g, s.why.empty() ? "not tried" : s.why);
+    g.unit = "1";
+    g.value = s.share;
+    g.limit = part.rules.dropInWanted;
+    g.margin = s.share - part.rules.dropInWanted;
+    g.words = s.in == s.trials ? fmt::format("all of {}", s.trials)
+                               : fmt::format("{:.{}f} of {:.4g} %", 100 * s.share, s.share > 0.99 ? 2 : 1,
+                                             100 * part.rules.dropInWanted);
+    // The interval has to stand above what is wanted. Of a coarse run it never could: there the share speaks, and only
+    // what the interval excludes is a no-go.
+    const double wanted = part.rules.dropInWanted;
+    if (s.trials <= kCoarseTrials)
+        g.state = s.share >= wanted ? GaugeState::Go : s.high >= wanted ? GaugeState::Watch : GaugeState::NoGo;
+    else
+        g.state = s.in == s.trials || s.low >= wanted ? GaugeState::Go
+                  : s.share >= wanted                 ? GaugeState::Watch
+                                                      : GaugeState::NoGo;
+    return g;
+}
+
+}  // namespace punch
