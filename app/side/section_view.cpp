@@ -2,6 +2,9 @@
 
 #include <QPainter>
 #include <QPainterPath>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
 
 #include "app/qt_text.h"
 #include "app/theme.h"
@@ -11,6 +14,18 @@
 #include "core/size/pad_rules.h"
 
 namespace punch {
+namespace {
+
+/// A choice that the wheel does not change.
+class QuietChoice : public QComboBox {
+public:
+    using QComboBox::QComboBox;
+
+protected:
+    void wheelEvent(QWheelEvent* event) override { event->ignore(); }
+};
+
+}  // namespace
 
 FeatureId shownFeature(const Document& document, const ViewState& view) {
     if (!document.open()) return {};
@@ -23,6 +38,7 @@ struct SectionView::Cut {
     QString title;
     Length hole, largest, land;  // land 0: a bare hole
     Length worstRing;            // at the largest hole and the worst registration
+    Length wander;               // of the hole's place, 95 %
     Length lead, most, least;    // mean, largest and smallest
     Length shank, end;           // where the lead's end is formed; 0: as the lead
     bool sized = false;
@@ -37,9 +53,46 @@ SectionView::SectionView(Document& document, ViewState& view, QWidget* parent)
     : QWidget(parent), document_(document), view_(view) {
     setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Expanding);
     setAccessibleName(tr("Section"));
-    connect(&document_, &Document::changed, this, [this] { update(); });
+    board_ = new QuietChoice(this);
+    board_->setObjectName("sectionBoard");
+    board_->setAccessibleName(tr("Board thickness"));
+    board_->setFont(theme::text(0.85));
+    board_->setSizeAdjustPolicy(QComboBox::AdjustToContents);
+    connect(board_, &QComboBox::activated, this, [this] {
+        Part next = document_.part();
+        next.rules.boardThickness = Length::fromMm(board_->currentData().toDouble());
+        document_.apply(tr("board thickness"), std::move(next));
+    });
+    const auto again = [this] {
+        fillBoard();
+        update();
+    };
+    connect(&document_, &Document::changed, this, again);
     connect(&view_, &ViewState::changed, this, [this] { update(); });
-    connect(&view_, &ViewState::unitChanged, this, [this] { update(); });
+    connect(&view_, &ViewState::unitChanged, this, again);
+    fillBoard();
+}
+
+/// The usual thicknesses, and the part's own where it is none of them.
+void SectionView::fillBoard() {
+    board_->setVisible(document_.open());
+    if (!document_.open()) return;
+    std::vector<double> all = {0.8, 1.0, 1.2, 1.6, 2.0, 2.4, 3.2};
+    const double now = document_.part().rules.boardThickness.mm();
+    if (std::none_of(all.begin(), all.end(), [&](double t) { return std::abs(t - now) < 1e-6; })) all.push_back(now);
+    std::sort(all.begin(), all.end());
+    board_->clear();
+    for (const double t : all) {
+        board_->addItem(tr("board %1").arg(view_.length(Length::fromMm(t), 2)), t);
+        if (std::abs(t - now) < 1e-6) board_->setCurrentIndex(board_->count() - 1);
+    }
+    board_->adjustSize();
+    board_->move(0, height() - board_->height());
+}
+
+void SectionView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    board_->move(0, height() - board_->height());
 }
 
 QSize SectionView::sizeHint() const { return {17 * theme::em(), 18 * theme::em()}; }
@@ -80,6 +133,7 @@ void SectionView::paintEvent(QPaintEvent*) {
         const LeadFit& lead = f.leads[pad->formation];
         const Land& land = shownLand(*pad);
         cut.hole = pad->hole;
+        cut.wander = 1.96 * part.rules.fab.wander;
         cut.largest = pad->holeLargest;
         cut.land = min(land.width, land.length);
         cut.worstRing = pad->hole > Length() ? ringOf(part.rules, *pad) : Length();
@@ -99,6 +153,9 @@ void SectionView::paintEvent(QPaintEvent*) {
             addBoth(pad->slotLength, lead.section, min(land.width, land.length), max(land.width, land.length));
     } else if (const BareHole* hole = f.bareHole(id)) {
         cut.hole = hole->size;
+        // A bare hole is drilled in a pass of its own.
+        cut.wander =
+            1.96 * (hole->plated ? part.rules.fab.wander : hypot(part.rules.fab.wander, part.rules.fab.passes));
         cut.largest = hole->sizeLargest;
         if (hole->plated) {
             cut.land = min(hole->land.width, hole->land.length);
@@ -128,7 +185,8 @@ void SectionView::paintEvent(QPaintEvent*) {
                    tr("A surface land: no hole to cut through."));
         return;
     }
-    const double each = (height() - 1.8 * em) / static_cast<double>(cuts.size());
+    const double below = board_->height() + 0.3 * em;
+    const double each = (height() - 1.8 * em - below) / static_cast<double>(cuts.size());
     for (std::size_t i = 0; i < cuts.size(); ++i) {
         const double at = 1.8 * em + static_cast<double>(i) * each;
         const double head = cuts[i].twin ? 1.6 * em : 0;
@@ -183,6 +241,12 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
                     p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + copper * 0.8)).normalized(), theme::kMask);
             }
             p.fillRect(QRectF(QPointF(cx + side * r, top), QPointF(inner, bottom)).normalized(), theme::kCopper);
+        }
+        // Where its wall may stand.
+        if (const double w = px(cut.wander); w > 0.5) {
+            QColor band = theme::kPetrol;
+            band.setAlphaF(0.22F);
+            p.fillRect(QRectF(QPointF(cx + side * r - w, top), QPointF(cx + side * r + w, bottom)), band);
         }
         // The hole at its largest.
         if (rLargest > r + 0.5) {
@@ -265,7 +329,7 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     };
     const double half = area.width() / 2;
     word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter,
-         tr("board %1").arg(view_.value(cut.board, 2)), theme::kInk);
+         tr("place ±%1").arg(view_.value(cut.wander, 2)), theme::kPetrol);
     word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter,
          cut.largest > cut.hole ? tr("hole %1 to %2").arg(view_.value(cut.hole, 2), view_.value(cut.largest, 2))
                                 : tr("hole %1").arg(view_.value(cut.hole, 2)),

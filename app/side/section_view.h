@@ -1,7 +1,9 @@
 #pragma once
-// True-scale cut through the chosen pin or peg, over the lead's corners: board, barrel, rings, mask, the lead at its
-// largest and smallest, and how far it sticks out.
+// True-scale cut through the chosen pin or peg, over the lead's corners: board, barrel, rings, mask, the hole at its
+// largest and where it may wander, the lead at its largest and smallest, and how far it sticks out. The board's
+// thickness is chosen here.
 
+#include <QComboBox>
 #include <QWidget>
 
 #include "app/document.h"
@@ -17,12 +19,15 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
+    void resizeEvent(QResizeEvent* event) override;
 
 private:
     struct Cut;
+    void fillBoard();
     void paintCut(QPainter& p, const Cut& cut, const QRectF& area);
     Document& document_;
     ViewState& view_;
+    QComboBox* board_;
 };
 
 /// The pin or peg that section and chain speak of: the chosen one, else the first pin.

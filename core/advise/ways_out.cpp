@@ -23,6 +23,11 @@ std::vector<std::string> failing(const Footprint& f) {
     return names;
 }
 
+std::string slotWords(const CutOut& slot) {
+    const Length length = distance(slot.from, slot.to) + slot.width;
+    return fmt::format("slot {:g} wide, {:.1f} long", slot.width.mm(), length.mm());
+}
+
 }  // namespace
 
 std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, const std::string& formation) {
@@ -64,6 +69,13 @@ std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, co
             o.reason = "no room for another shape";
             offer(turn == 0 ? "oval lands across the row" : "oval lands, turned by 45°", oval);
         }
+    }
+    // Where the voltage over the surface leaves no room, a slot that lets the smallest land in.
+    if (room && room->mostBy == "voltage" && room->least <= mostLand() && !room->about.empty()) {
+        Part smallest = part;
+        smallest.overrides[formation].land = Length::fromMm(std::ceil(room->least.mm() * 100 - 1e-6) / 100);
+        if (const auto slot = slotFor(smallest, derive(smallest), room->pad, room->about.front()))
+            offer(slotWords(*slot), withCutOut(part, *slot));
     }
     for (const Level level : {Level::B, Level::C}) {
         if (level <= part.rules.level) continue;
@@ -121,10 +133,7 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
         const bool helps = way.after - way.needed > tightest(*now).first - tightest(*now).second + Length::fromNm(500);
         if (helps || way.mends) ways.push_back(std::move(way));
     };
-    if (const auto slot = slotFor(part, f, a, b)) {
-        const Length length = distance(slot->from, slot->to) + slot->width;
-        offer(fmt::format("slot {:g} wide, {:.1f} long", slot->width.mm(), length.mm()), withCutOut(part, *slot));
-    }
+    if (const auto slot = slotFor(part, f, a, b)) offer(slotWords(*slot), withCutOut(part, *slot));
     // The formations of the two, once each.
     std::vector<std::string> formations;
     for (const FeatureId& id : {a, b})

@@ -25,7 +25,7 @@ struct WayOut {
 std::vector<WayOut> waysOut(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
 
 /// What makes room for the lands of a formation that have none (core/clear/room): oval lands across the row, a turn of
-/// them, a tighter fit, holes from the mean lead, a coating; each with the land that it then allows.
+/// them, a slot between, a tighter fit, holes from the mean lead, a coating; each with the land that it then allows.
 struct RoomWay {
     std::string words;
     Part part;           ///< with it, and the best land where there is one

@@ -3,6 +3,7 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <atomic>
 #include <cmath>
 #include <map>
 #include <set>
@@ -70,6 +71,18 @@ int DropIn::Data::count(int trials, std::uint64_t seed, int threads, const Trial
     int all = 0;
     for (const int n : in) all += n;
     return all;
+}
+
+bool DropIn::Data::enoughGoIn(int trials, std::uint64_t seed, int threads, const TrialVariant& v) const {
+    const int mayFail = trials - static_cast<int>(std::ceil(wanted * trials - 1e-9));
+    std::atomic<int> failed = 0;
+    spreadOver(threads, trials, [&](int, int from, int to) {
+        std::vector<Seat> seats_;
+        // Once more have failed than may, the rest changes nothing.
+        for (int t = from; t < to && failed <= mayFail; ++t)
+            if (!goesInto(seed, static_cast<std::uint64_t>(t), v, seats_)) ++failed;
+    });
+    return failed <= mayFail;
 }
 
 double DropIn::spare(std::uint64_t seed, std::uint64_t trial) const {
@@ -142,7 +155,7 @@ LeastHole DropIn::Data::leastHole(const std::string& group, double now, int tria
         v.allPlated = group.empty();
         v.group = group.empty() ? "" : group;
         v.more = more;
-        return count(trials, seed, threads, v) >= wanted * trials;
+        return enoughGoIn(trials, seed, threads, v);
     };
     // More room never hurts, so the sizes that pass are the upper ones.
     auto low = std::lower_bound(steps.begin(), steps.end(), -0.6 * now);

@@ -81,6 +81,8 @@ struct DropIn::Data {
     void seats(std::uint64_t seed, std::uint64_t trial, const TrialVariant& v, std::vector<Seat>& out,
                std::vector<std::size_t>* owner = nullptr) const;
     int count(int trials, std::uint64_t seed, int threads, const TrialVariant& v) const;
+    /// Does the wanted share go in?
+    bool enoughGoIn(int trials, std::uint64_t seed, int threads, const TrialVariant& v) const;
     LeastHole leastHole(const std::string& group, double now, int trials, std::uint64_t seed, int threads) const;
 };
 

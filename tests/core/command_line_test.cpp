@@ -58,14 +58,14 @@ TEST_F(CommandLine, DerivePrintsJson) {
 }
 
 TEST_F(CommandLine, CheckTellsByItsExitCode) {
-    EXPECT_EQ(punchRun("check " + demo).code, 0) << "go or watch";
+    EXPECT_EQ(punchRun("check " + demo + " --trials 4000").code, 0) << "go or watch";
     Part thin = test::demoPart();
     thin.rules.ring = 0.1_mm;
     const std::string noGo = file("thin.punch", thin);
-    EXPECT_EQ(punchRun("check " + noGo).code, 1);
+    EXPECT_EQ(punchRun("check --trials 4000 " + noGo).code, 1);
     const std::string unknown = file("new.punch", *newRow(4));
-    EXPECT_EQ(punchRun("check " + unknown).code, 3);
-    EXPECT_EQ(punchRun("check " + demo + " " + unknown + " " + noGo).code, 1);
+    EXPECT_EQ(punchRun("check --trials 4000 " + unknown).code, 3);
+    EXPECT_EQ(punchRun("check --trials 4000 " + demo + " " + unknown + " " + noGo).code, 1);
     EXPECT_EQ(punchRun("check " + demo + " /no/such.punch").code, 2);
 }
 

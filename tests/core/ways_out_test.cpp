@@ -179,6 +179,29 @@ TEST(WaysOut, RoomForLandsThatHaveNoneIsMadeByOvalsAndTighterFits) {
     EXPECT_TRUE(waysToRoom(part, e, "f9").empty());
 }
 
+TEST(WaysOut, RoomForLandsThatHaveNoneIsMadeByASlot) {
+    // The rows stand 9.3 apart: the least lands leave less than 8.00 over the surface, and more than 5.50 through air.
+    Part part = facing(9.3);
+    part.rules.land = LandRule::Ipc2221;
+    const Footprint f = derive(part);
+    const std::string id = part.formations[0].id;
+    const auto room = roomOfFormation(part, f, id);
+    ASSERT_TRUE(room);
+    ASSERT_LT(room->most, room->least) << "there is none";
+    ASSERT_EQ(room->mostBy, "voltage");
+    const auto ways = waysToRoom(part, f, id);
+    const auto slot =
+        std::find_if(ways.begin(), ways.end(), [](const RoomWay& w) { return w.words.rfind("slot", 0) == 0; });
+    ASSERT_NE(slot, ways.end());
+    EXPECT_GT(slot->best, Length());
+    EXPECT_GE(slot->most, slot->least);
+    // The effect is what the part with the slot has.
+    const Footprint then = derive(slot->part);
+    EXPECT_EQ(then.cutOuts.size(), 1U);
+    EXPECT_NE(then.gauge("voltage")->state, GaugeState::NoGo);
+    EXPECT_NE(then.gauge("ring")->state, GaugeState::NoGo);
+}
+
 TEST(FabProfiles, ThreeShipAndALibraryKeepsItsOwn) {
     ASSERT_EQ(shippedProfiles().size(), 3U);
     EXPECT_EQ(shippedProfiles().front(), FabProfile{});
