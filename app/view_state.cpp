@@ -14,6 +14,7 @@ QString lensName(Lens lens) {
 
 void ViewState::setStation(Station s) {
     station_ = s;
+    cutting_.reset();
     // Each station brings the lenses that its work needs; all stay the user's to switch.
     const bool measuring = s == Station::Measure || s == Station::Place;
     lenses_[static_cast<int>(Lens::Readings)] = measuring;

@@ -76,7 +76,7 @@ bool CutHands::press(Point at, Length reach) {
         return true;
     }
     hand_ = under(at, reach);
-    if (hand_) last_ = hand_->cut.id;
+    hold(hand_ ? hand_->cut.id : std::string());
     return hand_.has_value();
 }
 
@@ -157,7 +157,7 @@ void CutHands::release() {
         view_.setCutting({}, view_.cutWidth());
         view_.say({});
         document_.apply(QObject::tr("cut-out"), withCutOut(std::move(next), hand.cut));
-        last_ = document_.part().cutOuts.back().id;
+        hold(document_.part().cutOuts.back().id);
         return;
     }
     for (CutOut& c : next.cutOuts)
@@ -165,8 +165,13 @@ void CutHands::release() {
     document_.apply(QObject::tr("place of a cut-out"), std::move(next));
 }
 
+void CutHands::hold(const std::string& id) {
+    last_ = id;
+    lastOf_ = document_.begun();
+}
+
 bool CutHands::remove() {
-    if (!document_.open() || last_.empty()) return false;
+    if (!document_.open() || last_.empty() || lastOf_ != document_.begun()) return false;
     const auto& all = document_.part().cutOuts;
     if (std::none_of(all.begin(), all.end(), [&](const CutOut& c) { return c.id == last_; })) return false;
     hand_.reset();
@@ -192,7 +197,8 @@ void CutHands::paint(QPainter& p, const SheetTransform& t) const {
         for (const Point& end : {c.from, c.to}) p.drawRect(QRectF(t.map(end - datum) - QPointF(3, 3), QSizeF(6, 6)));
     };
     for (const CutOut& c : document_.part().cutOuts)
-        if (!hand_ || c.id != hand_->cut.id) ends(c, theme::kQuiet);
+        if (!hand_ || c.id != hand_->cut.id)
+            ends(c, c.id == last_ && lastOf_ == document_.begun() ? theme::kPetrol : theme::kQuiet);
     if (!hand_ || !hand_->moved) return;
     Part one;
     one.cutOuts = {hand_->cut};

@@ -23,7 +23,7 @@ public:
     void release();
     void cancel() { hand_.reset(); }
     bool holding() const { return hand_.has_value(); }
-    /// Takes the one under the hand out of the part, or the one that was last held. False: there is none.
+    /// Takes the one that was last held out of the part. A press beside all of them lets it go. False: there is none.
     bool remove();
 
     /// What the hand would take there; none where there is nothing.
@@ -43,11 +43,13 @@ private:
     std::optional<Hand> under(Point at, Length reach) const;
     Point onRaster(Point p) const;
     void look();
+    void hold(const std::string& id);
 
     Document& document_;
     ViewState& view_;
     std::optional<Hand> hand_;
-    std::string last_;  ///< cut-out that was last held
+    std::string last_;  ///< cut-out that was last held: Delete takes it out
+    int lastOf_ = 0;    ///< the part that it was of
 };
 
 }  // namespace punch

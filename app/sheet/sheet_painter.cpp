@@ -312,7 +312,9 @@ void SheetPainter::spots() {
                 p_.drawEllipse(c, peg, peg);
         }
         const bool loose = !hole.firm || !hole.sized;
-        label(c + QPointF(0, r + theme::em() * 0.75),
+        // Under all that is drawn of it.
+        const QRectF shown = t_.map(boundsOf(hole.plated ? copperShape(hole.land) : holeShape(hole, false)));
+        label(QPointF(c.x(), shown.bottom() + theme::em() * 0.75),
               loose ? QObject::tr("%1, loose").arg(toQt(hole.name)) : toQt(hole.name),
               loose ? theme::kMarigoldInk : theme::kQuiet, 0.9);
     }

@@ -223,8 +223,8 @@ Gauge dropInGauge(const Part& part, const Footprint& f) {
     g.limit = part.rules.dropInWanted;
     g.margin = s.share - part.rules.dropInWanted;
     g.words = s.in == s.trials ? fmt::format("all of {}", s.trials)
-                               : fmt::format("{:.{}f} of {:.4g} %", 100 * s.share, s.share > 0.99 ? 2 : 1,
-                                             100 * part.rules.dropInWanted);
+                               : fmt::format("{}{:.{}f} of {:.4g} %", s.trials <= kCoarseTrials ? "≈ " : "",
+                                             100 * s.share, s.share > 0.99 ? 2 : 1, 100 * part.rules.dropInWanted);
     // The interval has to stand above what is wanted. Of a coarse run it never could: there the share speaks, and only
     // what the interval excludes is a no-go.
     const double wanted = part.rules.dropInWanted;
