@@ -128,6 +128,7 @@ public:
         cutting_ = kind;
         cutWidth_ = width;
         emit changed();
+        emit cuttingChanged();
     }
     /// Feature under the mouse on the sheet.
     const FeatureId& hovered() const { return hovered_; }
@@ -158,6 +159,7 @@ signals:
     void chosenChanged();
     void numberingChanged();
     void seriesChanged();
+    void cuttingChanged();
     void message_(const QString& message, bool good);
 
 private:

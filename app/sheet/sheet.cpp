@@ -38,6 +38,10 @@ Sheet::Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* 
     connect(&view_, &ViewState::chosenChanged, this, measured);
     connect(&view_, &ViewState::changed, this, again);
     connect(&view_, &ViewState::unitChanged, this, measured);
+    // A tool in hand belongs to the sheet: Esc puts it away, wherever it was taken.
+    connect(&view_, &ViewState::cuttingChanged, this, [this] {
+        if (view_.cutting()) setFocus();
+    });
     connect(&entry_, &ReadingEntry::changed, this, again);
 }
 

@@ -99,7 +99,8 @@ TEST_F(BoardHands, AWindowIsDrawnFromCornerToCornerAndEscPutsTheToolAway) {
     EXPECT_NEAR(box.width().mm(), 5, 0.11);
     EXPECT_NEAR(box.height().mm(), 4, 0.11);
     click(find<QPushButton>("drawCutOut"));
-    QTest::keyClick(&sheet(), Qt::Key_Escape);
+    EXPECT_EQ(QApplication::focusWidget(), &sheet());
+    key(Qt::Key_Escape);
     EXPECT_FALSE(window->view().cutting());
     // Without the tool a drag on the bare board moves the sheet, nothing else.
     const QPointF was = sheet().placeOf("p1");
