@@ -77,6 +77,40 @@ TEST(DropInParts, WhatIsCountedQuicklyIsWhatTheBestSeatsSay) {
         }
 }
 
+TEST(DropInParts, TheLeastHoleIsTheOneAtWhichAsManyGoInAsAreWanted) {
+    // Two round pins of 0.80 whose holes wander by 0.03: every size of the list by its own count.
+    Part part = row(2, LeadShape::Round, 0.80, 0, 5);
+    part.rules.fab.wander = mm(0.03);
+    part.overrides[kWholePart].hole = mm(1.00);
+    const auto leastFor = [&](double wanted) {
+        part.rules.dropInWanted = wanted;
+        DropInOptions options;
+        options.trials = 3000;
+        options.costs = options.band = false;
+        const Footprint f = derive(part);
+        return DropIn(part, Adjustment(part), f).report(options).holes.at(0).least;
+    };
+    const auto inAt = [&](Length hole) {
+        Part other = part;
+        other.overrides[kWholePart].hole = hole;
+        return shareOf(other, 3000, 1).in;
+    };
+    for (const double wanted : {0.5, 0.9, 0.99}) {
+        const Length least = leastFor(wanted);
+        ASSERT_GT(least, Length()) << wanted;
+        EXPECT_GE(inAt(least), wanted * 3000) << wanted;
+        EXPECT_LT(inAt(least - mm(0.05)), wanted * 3000) << wanted;
+        // Just as many as go in there may be wanted, and one more may not.
+        const int in = inAt(least);
+        EXPECT_EQ(leastFor(in / 3000.0), least);
+        if (in < 3000) {
+            EXPECT_GT(leastFor((in + 1) / 3000.0), least);
+        }
+    }
+    // All of them: where nothing is left to wander out of.
+    EXPECT_GT(leastFor(1.0), mm(0.9));
+}
+
 TEST(DropInParts, ASquareLeadNeedsRoomForItsCorners) {
     // A square of 0.64 measures 0.905 over its corners: a hole of 0.90 does not take it, one of 0.91 does.
     Part part = row(1, LeadShape::Square, 0.64, 0, 5);

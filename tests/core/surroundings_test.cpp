@@ -184,6 +184,25 @@ TEST(Surroundings, AMetalPegIsAsLargeAsItsHoleAndAScrewAsItsHead) {
     EXPECT_EQ(derive(part).around.at(0).kind, Surrounding::Kind::Metal);
 }
 
+TEST(Surroundings, AWasherOverALongSlotIsReachedAcrossIt) {
+    // A flat peg in a slot of its own, 6 to the left of pin 1, under a washer that is shorter than the slot.
+    Part part = withSpot(twoPins(), SpotKind::Lug);
+    part.rules.standard = VoltageStandard::Iec60664;
+    Spot& lug = part.spots.back();
+    lug.flat = true;
+    lug.head = mm(2.4);
+    part.overrides[lug.id].slot = true;
+    for (const auto& [name, typed] : {std::pair{".x", "-6"}, {".y", "0"}, {".width", "3.5"}, {".thickness", "1.0"}})
+        part.given[lug.id + name] = {typed, Unit::Mm};
+    part.potentials[1].pins = {lug.id};
+    const Footprint f = derive(part);
+    ASSERT_GT(f.bareHoles.at(0).slotLength, mm(3.5));
+    const VoltagePair* v = pairOf(f, "p1", lug.id);
+    ASSERT_NE(v, nullptr);
+    EXPECT_NEAR(v->gap.mm(), 6 - 1 - 1.2, 1e-6);
+    EXPECT_EQ(v->way, v->gap);
+}
+
 TEST(Surroundings, ACutOutThatMetalGoesThroughIsMeasuredToItsEdge) {
     Part part = twoPins();
     CutOut window;
@@ -200,7 +219,28 @@ TEST(Surroundings, ACutOutThatMetalGoesThroughIsMeasuredToItsEdge) {
     part.rules.standard = VoltageStandard::Iec60664;
     const Footprint f = derive(part);
     EXPECT_NEAR(pairOf(f, "p1", id)->way.mm(), 2, 1e-6) << "the edge is reached, not gone around";
+    EXPECT_TRUE(pairOf(f, "p1", id)->path.empty()) << "and straight";
     EXPECT_EQ(withoutCutOut(part, id).potentials[1].pins, (std::vector<FeatureId>{"p2"}));
+}
+
+TEST(Surroundings, TheEdgeOfALiveCutOutIsReachedStraightHoweverItLies) {
+    test::Dice dice(23);
+    for (int i = 0; i < 60; ++i) {
+        Part part = twoPins();
+        part.rules.standard = VoltageStandard::Iec60664;
+        CutOut slot;
+        slot.from = {mm(dice.between(-4, 2)), mm(dice.between(3, 5))};
+        slot.to = slot.from + Point{mm(dice.between(1, 6)), mm(dice.between(-1, 4))};
+        slot.width = mm(dice.between(1.2, 2.4));
+        part = withCutOut(part, slot);
+        part.potentials[1].pins = {part.cutOuts[0].id};
+        const Footprint f = derive(part);
+        const VoltagePair* v = pairOf(f, "p1", part.cutOuts[0].id);
+        ASSERT_NE(v, nullptr);
+        EXPECT_EQ(v->way, v->gap) << i;
+        EXPECT_TRUE(v->path.empty()) << i;
+        EXPECT_NEAR(v->gap.mm(), gap(landShape(f.pads[0]), cutShape(f.cutOuts[0])).mm(), 2e-6) << i;
+    }
 }
 
 TEST(Surroundings, RandomEdgesAskTheSameOfEveryPadAsAPlainDistance) {
