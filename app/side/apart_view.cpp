@@ -155,7 +155,13 @@ void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector
     table_->setColumnCount(static_cast<int>(columns.size()));
     QStringList across;
     QStringList down;
-    for (const FeatureId& id : columns) across << nameOfFeature(part, names, id);
+    // Names of several words stand in as many lines.
+    for (const FeatureId& id : columns) across << nameOfFeature(part, names, id).replace(' ', '\n');
+    const auto lines = [](const QString& name) { return name.count('\n') + 1; };
+    qsizetype most = 1;
+    for (const QString& name : across) most = std::max(most, lines(name));
+    table_->horizontalHeader()->setFixedHeight(
+        static_cast<int>(theme::em() * (1.4 + 1.1 * static_cast<double>(most - 1))));
     for (const FeatureId& id : rows) down << nameOfFeature(part, names, id);
     table_->setHorizontalHeaderLabels(across);
     table_->setVerticalHeaderLabels(down);
@@ -176,6 +182,7 @@ void ApartView::fillList() {
     const int n = static_cast<int>(std::min(pairs.size(), kMostListed));
     table_->setRowCount(n);
     table_->setColumnCount(3);
+    table_->horizontalHeader()->setFixedHeight(static_cast<int>(theme::em() * 1.4));
     table_->setHorizontalHeaderLabels({tr("pair"), tr("apart"), tr("of")});
     for (int i = 0; i < n; ++i) {
         const VoltagePair& v = pairs[static_cast<std::size_t>(i)];

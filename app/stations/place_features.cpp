@@ -32,6 +32,8 @@ void PlaceStation::buildFeatures() {
     menu->addSeparator();
     menu->addAction(tr("panel, in front"), this, [this] { addFace(FaceKind::Panel, Axis::Across, false); });
     menu->addAction(tr("board edge, in front"), this, [this] { addFace(FaceKind::BoardEdge, Axis::Across, false); });
+    menu->addAction(tr("board edge, behind"), this, [this] { addFace(FaceKind::BoardEdge, Axis::Across, true); });
+    menu->addAction(tr("board edge, at the left"), this, [this] { addFace(FaceKind::BoardEdge, Axis::Along, false); });
     menu->addAction(tr("board edge, at the right"), this, [this] { addFace(FaceKind::BoardEdge, Axis::Along, true); });
     menu->addAction(tr("plug face, in front"), this, [this] { addFace(FaceKind::Plug, Axis::Across, false); });
     menu->addAction(tr("knob face, in front"), this, [this] { addFace(FaceKind::Knob, Axis::Across, false); });

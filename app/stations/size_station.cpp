@@ -359,7 +359,9 @@ void SizeStation::refresh() {
         auto* box = new QWidget(potentials_);
         auto* lay = new QHBoxLayout(box);
         lay->setContentsMargins(0, 0, 0, 0);
-        auto* text = new QLabel(tr("<b>%1</b> · pins %2 · %3 V %4")
+        const bool anyPin = std::any_of(p.pins.begin(), p.pins.end(),
+                                        [&](const FeatureId& id) { return formationOf(part, id) != nullptr; });
+        auto* text = new QLabel((anyPin ? tr("<b>%1</b> · pins %2 · %3 V %4") : tr("<b>%1</b> · %2 · %3 V %4"))
                                     .arg(toQt(p.name).toHtmlEscaped(), pins.join(", "))
                                     .arg(p.volts.volts())
                                     .arg(toQt(nameOf(p.kind))),

@@ -155,6 +155,17 @@ std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads) {
     return best;
 }
 
+namespace {
+
+/// From a shape's box to the board's edge, on whose one side its middle stands; negative: it runs over.
+Length toEdge(const Rect& box, const FaceLine& edge) {
+    const bool x = edge.axis == Axis::Along;
+    const bool above = edge.at > (x ? box.middle().x : box.middle().y);
+    return above ? edge.at - (x ? box.right : box.top) : (x ? box.left : box.bottom) - edge.at;
+}
+
+}  // namespace
+
 std::optional<Nearest> nearestCopperToCut(const Footprint& f) {
     std::optional<Nearest> best;
     for (const Pad& pad : copperPads(f))
@@ -169,15 +180,9 @@ std::optional<Nearest> nearestCopperToCut(const Footprint& f) {
                 if (!best || bound <= best->gap) keepNearer(best, gap(copper, holeShape(hole)), pad.id, hole.id);
             }
             for (const CutShape& cut : f.cutOuts) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
-            // The board's edge is a line; the land stands on the side where its middle is.
-            const Rect box = boundsOf(copper);
-            for (const FaceLine& face : f.faces) {
-                if (face.kind != FaceKind::BoardEdge || face.axis == Axis::Height) continue;
-                const bool x = face.axis == Axis::Along;
-                const bool above = face.at > (x ? box.middle().x : box.middle().y);
-                const Length to = above ? face.at - (x ? box.right : box.top) : (x ? box.left : box.bottom) - face.at;
-                keepNearer(best, to, pad.id, face.id);
-            }
+            for (const FaceLine& face : f.faces)
+                if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height)
+                    keepNearer(best, toEdge(boundsOf(copper), face), pad.id, face.id);
         }
     return best;
 }
@@ -204,6 +209,13 @@ std::optional<Nearest> nearestHoles(const Footprint& f) {
             if (best && distance(all[i].at, all[k].at) - all[i].reach - all[k].reach > best->gap) continue;
             keepNearer(best, gap(all[i].shape, all[k].shape), all[i].id, all[k].id);
         }
+    // A cut-out may run out over the edge, a hole may not.
+    for (std::size_t i = 0; i + f.cutOuts.size() < all.size(); ++i) {
+        const Rect box = boundsOf(all[i].shape);
+        for (const FaceLine& face : f.faces)
+            if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height)
+                keepNearer(best, toEdge(box, face), all[i].id, face.id);
+    }
     return best;
 }
 

@@ -32,7 +32,7 @@ std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads);
 /// The least gap of a land, on any layer, and a bare hole (at its largest finished size), a cut-out or the
 /// board's edge.
 std::optional<Nearest> nearestCopperToCut(const Footprint& footprint);
-/// The least wall between two holes (at largest finished sizes) or cut-outs.
+/// The least wall between two holes (at largest finished sizes) or cut-outs, or from a hole to the board's edge.
 std::optional<Nearest> nearestHoles(const Footprint& footprint);
 
 /// The least gap of copper of two pads, over all layers that both are on. None when they share no layer.

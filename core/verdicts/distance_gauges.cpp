@@ -39,6 +39,18 @@ Gauge distanceGauge(Gauge g, const Footprint& f, const Nearest& n, Length limit)
     return g;
 }
 
+bool isEdge(const Footprint& f, const std::string& id) {
+    return std::any_of(f.faces.begin(), f.faces.end(), [&](const FaceLine& l) { return l.id == id; });
+}
+
+/// Says what stands at the other end; short, since a gauge is narrow.
+void nameEnd(Gauge& g, const std::string& what) {
+    if (*g.value < 0)
+        g.words = "{} {u} " + std::string(what == "edge" ? "over the " : "into ") + what;
+    else
+        g.words += " to " + what;
+}
+
 }  // namespace
 
 Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
@@ -50,7 +62,9 @@ Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
         g.words = "one hole only";
         return g;
     }
-    return distanceGauge(g, f, *nearest, part.rules.fab.leastWeb);
+    g = distanceGauge(g, f, *nearest, part.rules.fab.leastWeb);
+    if (isEdge(f, nearest->b) && g.state != GaugeState::Go) nameEnd(g, "edge");
+    return g;
 }
 
 Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
@@ -60,11 +74,7 @@ Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
     if (const auto hole = nearestCopperToCut(f); hole && holesPlaced(f)) {
         Gauge toHole = distanceGauge(g, f, *hole, part.rules.fab.copperToEdge);
         if (toHole.state != GaugeState::Go) {
-            const bool edge =
-                std::any_of(f.faces.begin(), f.faces.end(), [&](const FaceLine& l) { return l.id == hole->b; });
-            toHole.words += f.bareHole(hole->b) != nullptr ? " to a bare hole"
-                            : edge                         ? " to the edge"
-                                                           : " to a cut-out";
+            nameEnd(toHole, isEdge(f, hole->b) ? "edge" : f.bareHole(hole->b) != nullptr ? "bare hole" : "cut-out");
             return toHole;
         }
     }

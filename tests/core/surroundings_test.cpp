@@ -127,6 +127,18 @@ TEST(Surroundings, TheBoardsEdgeIsToldAndIsCheckedOnceItCarriesAPotential) {
         }
 }
 
+TEST(Surroundings, AHoleThatRunsOverTheBoardsEdgeIsNamed) {
+    // Holes of 1.00, up to 1.10: at 0.90 from the edge 0.35 of board are left, at 0.70 only 0.15 of 0.25.
+    const FeatureId edge = withEdge(twoPins(), -0.9).faces.back().id;
+    EXPECT_NE(derive(withEdge(twoPins(), -0.9)).gauge("hole-to-hole")->state, GaugeState::NoGo);
+    const Gauge near = *derive(withEdge(twoPins(), -0.7)).gauge("hole-to-hole");
+    EXPECT_EQ(near.state, GaugeState::NoGo);
+    EXPECT_NEAR(*near.value, 0.15, 1e-9);
+    EXPECT_EQ(near.about, (std::vector<std::string>{"p1", edge}));
+    const Gauge over = *derive(withEdge(twoPins(), -0.3)).gauge("hole-to-hole");
+    EXPECT_EQ(over.words, "{} {u} over the edge");
+}
+
 TEST(Surroundings, AnEdgeThatIsSlantedToNothingIsMeasuredOnEverySide) {
     for (const bool along : {true, false})
         for (const bool positive : {true, false}) {
