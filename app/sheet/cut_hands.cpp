@@ -46,7 +46,10 @@ std::optional<CutHands::Hand> CutHands::under(Point at, Length reach) const {
     const Point datum = document_.footprint().datum;
     for (const CutOut& c : document_.part().cutOuts) {
         Hand hand{c, c, Grip::Whole, at, false, {}, true};
-        const Length near = c.kind == CutOutKind::Slot ? max(reach, c.width / 2) : reach;
+        // The ends of a short slot leave its middle to be taken.
+        const Length near = c.kind == CutOutKind::Slot
+                                ? min(max(reach, c.width / 2), max(0.5 * reach, distance(c.from, c.to) / 3))
+                                : reach;
         if (distance(at, c.to - datum) <= near)
             hand.grip = Grip::To;
         else if (distance(at, c.from - datum) <= near)

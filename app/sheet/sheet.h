@@ -49,9 +49,6 @@ public:
     const DimensionLayout& dimensionLayout() const { return layout_; }
     const std::vector<QString>& betweenLines() const { return between_; }
 
-    /// Cut-outs are drawn, moved and removed with the hand (sheet_hands).
-    CutHands& cutOuts() { return cuts_; }
-
     /// Room that the bars over the sheet take, px.
     static constexpr int kBarHeightEm = 2;
 

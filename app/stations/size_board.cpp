@@ -6,7 +6,6 @@
 
 #include "app/qt_text.h"
 #include "app/stations/size_station.h"
-#include "core/clear/iec60664.h"
 #include "core/clear/voltage_pairs.h"
 #include "core/shape/cut_outs.h"
 #include "core/size/fab_profiles.h"
@@ -180,15 +179,7 @@ std::optional<Length> SizeStation::widthToCut(CutOutKind kind) {
     const Rules& rules = document_.part().rules;
     if (cutWidth_->text().trimmed().isEmpty()) {
         if (kind == CutOutKind::Window) return max(rules.fab.leastSlot, Length::fromMm(1.0));
-        Length least = rules.fab.leastSlot;
-        if (rules.standard == VoltageStandard::Iec60664)
-            least = max(least, iecLeastSlot(rules.iec.qualifiedCoating ? PollutionDegree::One : rules.iec.pollution) +
-                                   rules.fab.slotTolerance);
-        std::vector<Length> mills = rules.fab.mills;
-        std::sort(mills.begin(), mills.end());
-        for (const Length mill : mills)
-            if (mill >= least - Length::fromNm(1)) return mill;
-        return least;
+        return usualSlotWidth(rules);
     }
     const auto refuse = [&](const QString& message) {
         markWrong(cutWidth_, true);

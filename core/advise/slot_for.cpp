@@ -7,8 +7,8 @@
 #include <numbers>
 
 #include "core/clear/conductors.h"
-#include "core/clear/iec60664.h"
 #include "core/clear/voltage_pairs.h"
+#include "core/size/drill_lists.h"
 
 namespace punch {
 namespace {
@@ -16,6 +16,12 @@ namespace {
 constexpr double kStep = 0.1;       // mm: slots are as long as that many tenths
 constexpr double kLongest = 150.0;  // mm
 constexpr double kShorter = 0.8;    // a slanting or shifted slot has to be this much shorter than a plain one
+
+std::vector<Length> millsOf(const Rules& rules) {
+    std::vector<Length> mills = rules.fab.mills;
+    std::sort(mills.begin(), mills.end());
+    return mills;
+}
 
 /// A slot on a line through `middle` along `u`, from `from` to `to` (middles of its ends), in mm.
 struct Candidate {
@@ -54,8 +60,22 @@ public:
         // No way is shorter than the straight one: who stands far enough apart can be left out.
         for (const Pad* a : a_)
             for (const Pad* b : b_)
-                if (const auto g = copperGap(*a, *b); !g || *g < ask_.creepage.value_or(ask_.needed))
+                if (const auto g = copperGap(*a, *b); !g)
+                    otherFaces_.emplace_back(a, b);
+                else if (*g < ask_.creepage.value_or(ask_.needed))
                     near_.emplace_back(a, b);
+    }
+
+    /// A slot is a wall too: over it the ways between different faces have to be long enough.
+    bool keepsFacesApart(const Candidate& c) const {
+        if (otherFaces_.empty()) return true;
+        const Footprint with = withSlot(c);
+        Ways ways(part_, with);
+        return std::all_of(otherFaces_.begin(), otherFaces_.end(), [&](const auto& both) {
+            VoltagePair pair = ask_;
+            ways.measure(pair, *both.first, *both.second);
+            return pair.margin() >= Length();
+        });
     }
 
     /// The shortest on this line that serves and is no longer than `most`, or none.
@@ -85,10 +105,7 @@ private:
         double at = 0;       ///< where the way passes the slot's line
     };
     Failing worstOf(const Candidate& c) const {
-        Footprint with;
-        with.cutOuts = f_.cutOuts;
-        with.cutOuts.push_back(c.cut());
-        with.bareHoles = f_.bareHoles;
+        const Footprint with = withSlot(c);
         Ways ways(part_, with);
         Failing worst;
         for (const auto& [a, b] : near_) {
@@ -108,6 +125,16 @@ private:
             }
         }
         return worst;
+    }
+    /// What ways over the board depend on, with the slot.
+    Footprint withSlot(const Candidate& c) const {
+        Footprint with;
+        with.pads = f_.pads;
+        with.faces = f_.faces;
+        with.cutOuts = f_.cutOuts;
+        with.cutOuts.push_back(c.cut());
+        with.bareHoles = f_.bareHoles;
+        return with;
     }
     bool clear(const Candidate& c) const {
         const RoundedPolygon slot = c.shape();
@@ -146,7 +173,7 @@ private:
     std::vector<Pad> all_;  ///< metal first
     std::size_t metal_ = 0;
     std::vector<const Pad*> a_, b_;
-    std::vector<std::pair<const Pad*, const Pad*>> near_;
+    std::vector<std::pair<const Pad*, const Pad*>> near_, otherFaces_;
     VoltagePair ask_;
 };
 
@@ -200,11 +227,24 @@ std::vector<Candidate> linesFor(const SlotSearch& search, const VoltagePair& pai
 
 }  // namespace
 
+Length leastSlotWidth(const Rules& rules, std::optional<Length> clearance) {
+    if (rules.standard == VoltageStandard::Ipc2221) return rules.fab.leastSlot;
+    return max(rules.fab.leastSlot, leastCutWidth(rules.iec, clearance) + rules.fab.slotTolerance);
+}
+
+Length usualSlotWidth(const Rules& rules) {
+    const Length least = leastSlotWidth(rules, {});
+    return nextDrillUp(millsOf(rules), least).value_or(least);
+}
+
 Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a, const FeatureId& b) {
     const VoltagePair* pair = pairOf(f, a, b);
     const std::string where = featureWords(part, a) + " and " + featureWords(part, b);
     if (pair == nullptr) return problem("they carry no different potentials", where, "Give each of them one");
     if (!pair->refused.empty()) return problem(pair->refused, where, "Keep the distance by hand");
+    if (pair->otherFaces)
+        return problem("they lie on different faces of the board, and a slot would only open a way between them", where,
+                       "Move what is cut out of the board further away");
     if (!pair->creepage)
         return problem("IPC-2221B knows no way over the surface that a slot could lengthen", where,
                        "Take distances by IEC 60664-1, or smaller lands");
@@ -213,12 +253,8 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
                                    pair->gap.mm(), pair->clearance->mm()),
                        where, "Make the lands smaller or move the pins apart");
     const SlotSearch search(part, f, *pair);
-    const Insulating& iec = part.rules.iec;
-    Length x = iecLeastSlot(iec.qualifiedCoating ? PollutionDegree::One : iec.pollution);
-    if (iec.narrowSlots && *pair->clearance < Length::fromMm(3)) x = min(x, *pair->clearance / 3);
-    const Length least = max(part.rules.fab.leastSlot, x + part.rules.fab.slotTolerance);
-    std::vector<Length> mills = part.rules.fab.mills;
-    std::sort(mills.begin(), mills.end());
+    const Length least = leastSlotWidth(part.rules, pair->clearance);
+    const std::vector<Length> mills = millsOf(part.rules);
     for (const Length mill : mills) {
         if (mill < least - Length::fromNm(1)) continue;
         std::optional<Candidate> best;
@@ -229,7 +265,7 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
             c.from = std::nearbyint((at - kStep) / kStep) * kStep;
             c.to = c.from + 2 * kStep;
             const double most = !best ? kLongest : c.plain ? best->length() - kStep : kShorter * best->length();
-            if (search.fit(c, most)) best = c;
+            if (search.fit(c, most) && search.keepsFacesApart(c)) best = c;
         }
         if (!best) continue;
         CutOut cut;

@@ -23,6 +23,15 @@ std::vector<std::string> failing(const Footprint& f) {
     return names;
 }
 
+Part coated(Part part) {
+    Rules& rules = part.rules;
+    if (rules.standard == VoltageStandard::Iec60664)
+        rules.iec.qualifiedCoating = true;
+    else
+        rules.column = rules.column == VoltageColumn::A6 ? VoltageColumn::A7 : VoltageColumn::A5;
+    return part;
+}
+
 std::string slotWords(const CutOut& slot) {
     const Length length = distance(slot.from, slot.to) + slot.width;
     return fmt::format("slot {:g} wide, {:.1f} long", slot.width.mm(), length.mm());
@@ -88,12 +97,7 @@ std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, co
         mean.rules.leadAtMean = true;
         offer("holes from the mean lead", mean);
     }
-    Part coated = part;
-    if (part.rules.standard == VoltageStandard::Iec60664)
-        coated.rules.iec.qualifiedCoating = true;
-    else
-        coated.rules.column = part.rules.column == VoltageColumn::A6 ? VoltageColumn::A7 : VoltageColumn::A5;
-    if (!part.potentials.empty()) offer("coating over the assembly", coated);
+    if (!part.potentials.empty()) offer("coating over the assembly", coated(part));
     std::stable_sort(ways.begin(), ways.end(),
                      [](const RoomWay& a, const RoomWay& b) { return a.mends() && !b.mends(); });
     return ways;
@@ -178,12 +182,7 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
         tight.rules.level = Level::C;
         offer("fit level C, smaller holes and rings", tight);
     }
-    Part coated = part;
-    if (part.rules.standard == VoltageStandard::Iec60664)
-        coated.rules.iec.qualifiedCoating = true;
-    else
-        coated.rules.column = part.rules.column == VoltageColumn::A6 ? VoltageColumn::A7 : VoltageColumn::A5;
-    offer("coating over the assembly", coated);
+    offer("coating over the assembly", coated(part));
     std::stable_sort(ways.begin(), ways.end(), [](const WayOut& x, const WayOut& y) { return x.mends && !y.mends; });
     return ways;
 }

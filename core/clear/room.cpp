@@ -48,7 +48,12 @@ Length largest(const Margin& margin, Length low, Length high) {
 class RoomFinder {
 public:
     RoomFinder(const Part& part, const Footprint& f)
-        : part_(part), f_(f), all_(metal(part, f)), metal_(all_.size()), potentials_(potentialByFeature(part)), ways_(part, f) {
+        : part_(part),
+          f_(f),
+          all_(metal(part, f)),
+          metal_(all_.size()),
+          potentials_(potentialByFeature(part)),
+          ways_(part, f) {
         for (const Pad& p : liveSurroundings(part, f)) all_.push_back(p);
         for (const Pad& p : all_) {
             // A circle around all its lands.

@@ -14,6 +14,7 @@ namespace punch {
 namespace {
 
 thread_local std::size_t exactDistances = 0;
+constexpr std::size_t kAllExact = 60;  ///< pairs on different faces, some 10 ms each, up to which all are found exactly
 
 /// What each two potentials ask of each other.
 struct Asks {
@@ -100,6 +101,13 @@ std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
         ways.measure(pair, *a.pad, *b.pad);
         pairs.push_back(std::move(pair));
     };
+    std::size_t onOtherFaces = 0;
+    if (named.size() < 2 * kAllPairs)
+        for (std::size_t i = 0; i < named.size(); ++i)
+            for (std::size_t k = i + 1; k < named.size(); ++k)
+                if (named[i].potential != named[k].potential && !shareLayer(*named[i].pad, *named[k].pad))
+                    ++onOtherFaces;
+    if (onOtherFaces > kAllExact) ways.roughWhereFar();
     for (const Named& a : named)
         for (const Named& b : around)
             if (a.potential != b.potential) measure(a, b);

@@ -4,7 +4,6 @@
 #include <cmath>
 #include <functional>
 #include <limits>
-#include <numbers>
 
 #include "core/clear/shapes.h"
 
@@ -13,98 +12,34 @@ namespace {
 
 using plane::V;
 
-constexpr double kPi = std::numbers::pi;
-constexpr double kStep = 0.1;      // mm between the places of a rim that are tried first
-constexpr double kBeyond = 20;     // mm that an edge is followed beyond both pieces of copper
-constexpr double kOutside = 1e-6;  // mm: a place of a rim is taken that far outside, free of rounding
-constexpr double kExact = 1e-8;    // mm of a rim
+constexpr double kStep = 0.1;        // mm between the places of a rim that are tried, up to some 16 mm of rim
+constexpr double kMostPlaces = 160;  // about; longer rims are tried at longer steps
+constexpr double kBeyond = 20;       // mm that an edge is followed beyond all copper
+constexpr double kNoWay = 1e6;       // mm
+constexpr double kNever = std::numeric_limits<double>::infinity();
 
-V vOf(Point p) { return {p.x.mm(), p.y.mm()}; }
 Point pointOf(V v) { return {Length::fromMm(v.x), Length::fromMm(v.y)}; }
+RoundedPolygon dot(V v) { return {{pointOf(v)}, Length()}; }
 
-/// The edge of a cut-out or hole, or the board's edge, by the distance along it.
-class Rim {
+/// Straight distances from one piece of copper, mm.
+class Straight {
 public:
-    explicit Rim(const RoundedPolygon& shape) {
-        const std::size_t n = shape.corners.size();
-        const double r = shape.radius.mm() + kOutside;
-        for (std::size_t i = 0; i < n; ++i) {
-            const V before = vOf(shape.corners[(i + n - 1) % n]);
-            const V at = vOf(shape.corners[i]);
-            const V next = vOf(shape.corners[(i + 1) % n]);
-            // Outward normals of the sides before and after a corner of a counter-clockwise polygon.
-            const double from = std::atan2(-(at.x - before.x), at.y - before.y);
-            double sweep = n == 1 ? 2 * kPi : std::atan2(-(next.x - at.x), next.y - at.y) - from;
-            while (sweep < 0) sweep += 2 * kPi;
-            pieces_.push_back({at, at, r, from, sweep, r * sweep});
-            if (n > 1) {
-                const double out = from + sweep;
-                const V off{r * std::cos(out), r * std::sin(out)};
-                pieces_.push_back({{at.x + off.x, at.y + off.y},
-                                   {next.x + off.x, next.y + off.y},
-                                   0,
-                                   0,
-                                   0,
-                                   std::hypot(next.x - at.x, next.y - at.y)});
-            }
-        }
-        closed_ = true;
-        sum();
+    explicit Straight(const RoundedPolygon& copper) : radius_(copper.radius.mm()) {
+        for (const Point& c : copper.corners) core_.push_back({c.x.mm(), c.y.mm()});
     }
-    Rim(V a, V b) {
-        pieces_.push_back({a, b, 0, 0, 0, std::hypot(b.x - a.x, b.y - a.y)});
-        sum();
-    }
-    double length() const { return length_; }
-    V at(double s) const {
-        if (closed_) {
-            s = std::fmod(s, length_);
-            if (s < 0) s += length_;
-        } else {
-            s = std::clamp(s, 0.0, length_);
-        }
-        for (const Piece& p : pieces_) {
-            if (s <= p.length || &p == &pieces_.back()) {
-                const double share = p.length > 0 ? std::min(s / p.length, 1.0) : 0;
-                if (p.radius <= 0) return {p.a.x + share * (p.b.x - p.a.x), p.a.y + share * (p.b.y - p.a.y)};
-                const double angle = p.from + share * p.sweep;
-                return {p.a.x + p.radius * std::cos(angle), p.a.y + p.radius * std::sin(angle)};
-            }
-            s -= p.length;
-        }
-        return pieces_.front().a;
-    }
-
-    /// The way along it from one place to another, the shorter way round; signed, forwards is positive.
-    double along(double s, double t) const {
-        double d = t - s;
-        if (closed_) d = std::remainder(d, length_);
-        return d;
-    }
-    /// Places between the two, near enough to each other to be drawn.
-    std::vector<double> between(double s, double t) const {
-        const double d = along(s, t);
-        const int pieces = static_cast<int>(std::abs(d) / 0.05);
-        std::vector<double> all;
-        for (int i = 1; i < pieces; ++i) all.push_back(s + d * i / pieces);
-        return all;
+    double to(V p) const {
+        const double d =
+            core_.size() == 1 ? std::hypot(p.x - core_[0].x, p.y - core_[0].y) : plane::segmentToConvex(p, p, core_);
+        return std::max(d - radius_, 0.0);
     }
 
 private:
-    struct Piece {
-        V a, b;  ///< ends of a side, or the middle of an arc
-        double radius = 0, from = 0, sweep = 0, length = 0;
-    };
-    void sum() {
-        for (const Piece& p : pieces_) length_ += p.length;
-    }
-    std::vector<Piece> pieces_;
-    double length_ = 0;
-    bool closed_ = false;
+    std::vector<V> core_;
+    double radius_;
 };
 
-/// By how far to go from 0, at most `reach` to either side, to where f is least (golden section).
-double least(const std::function<double(double)>& f, double reach) {
+/// By how far to go from 0, at most `reach` to either side, to where f is least (golden section), within `exact`.
+double leastAt(const std::function<double(double)>& f, double reach, double exact) {
     const double golden = (std::sqrt(5.0) - 1) / 2;
     double a = -reach;
     double b = reach;
@@ -112,7 +47,7 @@ double least(const std::function<double(double)>& f, double reach) {
     double d = a + golden * (b - a);
     double fc = f(c);
     double fd = f(d);
-    while (b - a > kExact) {
+    while (b - a > exact) {
         if (fc <= fd) {
             b = d;
             d = c;
@@ -135,151 +70,205 @@ struct Places {
     double s = 0, t = 0;
 };
 
-/// Down from a place near the least of f, along both coordinates, their sum and their difference in turn.
-Places descend(const std::function<double(Places)>& f, Places at, double reach) {
+/// Down from a place near the least of f, along both coordinates, their sum and their difference in turn, until a round
+/// gains less than a hundredth of a nanometre. At its least f is flat, so that places within `exact` are near enough.
+Places descend(const std::function<double(Places)>& f, Places at, double reach, double exact) {
     constexpr Places kWays[] = {{1, 0}, {0, 1}, {1, 1}, {1, -1}};
+    double now = f(at);
     for (int round = 0; round < 40; ++round) {
+        const double before = now;
         double moved = 0;
         for (const Places& way : kWays) {
-            const double by = least([&](double x) { return f({at.s + x * way.s, at.t + x * way.t}); }, reach);
-            if (f({at.s + by * way.s, at.t + by * way.t}) >= f(at)) continue;
-            at = {at.s + by * way.s, at.t + by * way.t};
+            const double by = leastAt([&](double x) { return f({at.s + x * way.s, at.t + x * way.t}); }, reach, exact);
+            const Places next{at.s + by * way.s, at.t + by * way.t};
+            const double there = f(next);
+            if (there >= now) continue;
+            now = there;
+            at = next;
             moved = std::max(moved, std::abs(by));
         }
-        if (moved < 20 * kExact) break;
-        reach = std::clamp(4 * moved, 1e-4, reach);
+        if (before - now < 1e-8) break;
+        reach = std::clamp(4 * moved, 20 * exact, reach);
     }
     return at;
 }
 
-std::vector<Rim> rimsOf(const Part& part, const Footprint& f, const RoundedPolygon& a, const RoundedPolygon& b) {
-    std::vector<Rim> rims;
+std::vector<CutRim> rimsOf(const Part& part, const Footprint& f) {
+    std::vector<CutRim> rims;
     for (const CutShape& c : f.cutOuts) rims.emplace_back(cutShape(c));
     for (const BareHole& h : f.bareHoles)
         if (!h.plated) rims.emplace_back(holeShape(h, false));
-    Rect box = boundsOf(a);
-    box.add(boundsOf(b));
-    for (const Face& face : part.faces) {
-        if (face.kind != FaceKind::BoardEdge || face.axis == Axis::Height) continue;
-        for (const FaceLine& line : f.faces) {
-            if (line.id != face.id) continue;
-            const double at = line.at.mm();
-            if (face.axis == Axis::Along)
-                rims.emplace_back(V{at, box.bottom.mm() - kBeyond}, V{at, box.top.mm() + kBeyond});
-            else
-                rims.emplace_back(V{box.left.mm() - kBeyond, at}, V{box.right.mm() + kBeyond, at});
-        }
+    Rect box;
+    for (const Pad& p : copperPads(f)) box.add(boundsOf(landShape(p)));
+    for (const KeepoutArea& k : f.keepouts) box.add(k.rect);
+    for (const FaceLine& edge : f.faces) {
+        if (!carriesVoltage(part, edge.id)) continue;
+        const double at = edge.at.mm();
+        if (edge.axis == Axis::Along)
+            rims.emplace_back(V{at, box.bottom.mm() - kBeyond}, V{at, box.top.mm() + kBeyond});
+        else
+            rims.emplace_back(V{box.left.mm() - kBeyond, at}, V{box.right.mm() + kBeyond, at});
     }
     return rims;
 }
 
-struct Best {
-    double length = std::numeric_limits<double>::infinity();
+}  // namespace
+
+struct WallWays::Best {
+    double length = kNever;
     std::vector<Point> path;
+    std::optional<SurfaceWay> way() const {
+        if (length >= kNoWay) return {};
+        return SurfaceWay{Length::fromMm(length), path, false};
+    }
 };
 
-RoundedPolygon dot(V v) { return {{pointOf(v)}, Length()}; }
+WallWays::WallWays(const Part& part, const Footprint& f) : thickness_(part.rules.boardThickness.mm()) {
+    for (CutRim& rim : rimsOf(part, f)) {
+        std::vector<double> places = rim.places(std::max(kStep, rim.length() / kMostPlaces));
+        rims_.push_back({std::move(rim), std::move(places)});
+    }
+}
+
+WallWays::Reach& WallWays::reachOf(const std::string& name, const RoundedPolygon& copper, std::size_t rim) {
+    Reach& reach = reaches_[{name, rim}];
+    if (!reach.straight.empty() && reach.copper.corners == copper.corners && reach.copper.radius == copper.radius)
+        return reach;
+    reach = {copper, {}, {}, nullptr, kNever};
+    const Straight straight(copper);
+    for (const double s : rims_[rim].places) {
+        reach.straight.push_back(straight.to(rims_[rim].rim.at(s)));
+        reach.least = std::min(reach.least, reach.straight.back());
+    }
+    return reach;
+}
+
+void WallWays::fillOver(Reach& reach, const Tried& tried, const SurfaceMap& surface) const {
+    if (reach.surface == &surface) return;
+    reach.surface = &surface;
+    reach.over.clear();
+    for (const double s : tried.places) {
+        const auto way = surface.way(reach.copper, dot(tried.rim.at(s)));
+        reach.over.push_back(way ? way->length.mm() : kNoWay);
+    }
+}
 
 /// Straight to the rim, slanting through, straight on. Convex in both places, so that going down ends at the least.
-void throughAir(const Rim& rim, const RoundedPolygon& upper, const RoundedPolygon& lower, double thickness,
-                Best& best) {
-    const auto from = [](const RoundedPolygon& copper, V p) {
-        std::vector<V> core;
-        for (const Point& c : copper.corners) core.push_back(vOf(c));
-        const double d = plane::inside(core, p) ? 0 : plane::nearest(core, {p}).distance;
-        return std::max(d - copper.radius.mm(), 0.0);
+void WallWays::throughAir(const Tried& tried, const Reach& a, const Reach& b, Best& best) const {
+    const std::size_t n = tried.places.size();
+    std::vector<V> at;
+    for (const double s : tried.places) at.push_back(tried.rim.at(s));
+    Places start;
+    double shortest = kNever;
+    for (std::size_t i = 0; i < n; ++i)
+        for (std::size_t k = 0; k < n; ++k) {
+            const double flat = a.straight[i] + b.straight[k];
+            if (flat + thickness_ >= shortest) continue;
+            const double l = flat + std::hypot(thickness_, at[i].x - at[k].x, at[i].y - at[k].y);
+            if (l >= shortest) continue;
+            shortest = l;
+            start = {tried.places[i], tried.places[k]};
+        }
+    const Straight upper(a.copper);
+    const Straight lower(b.copper);
+    const auto length = [&](Places p) {
+        const V s = tried.rim.at(p.s);
+        const V t = tried.rim.at(p.t);
+        return upper.to(s) + std::hypot(thickness_, s.x - t.x, s.y - t.y) + lower.to(t);
     };
-    const auto length = [&](Places at) {
-        const V p = rim.at(at.s);
-        const V q = rim.at(at.t);
-        return from(upper, p) + std::hypot(thickness, p.x - q.x, p.y - q.y) + from(lower, q);
-    };
-    const int n = std::clamp(static_cast<int>(rim.length() / (4 * kStep)), 16, 200);
-    const double step = rim.length() / n;
-    Places at;
-    double shortest = std::numeric_limits<double>::infinity();
-    for (int i = 0; i <= n; ++i)
-        for (int k = 0; k <= n; ++k)
-            if (const double l = length({i * step, k * step}); l < shortest) {
-                shortest = l;
-                at = {i * step, k * step};
-            }
-    at = descend(length, at, 2 * step);
-    shortest = length(at);
+    const Places found = descend(length, start, 2 * std::max(kStep, tried.rim.length() / kMostPlaces), 1e-8);
+    shortest = length(found);
     if (shortest >= best.length) return;
-    const V p = rim.at(at.s);
-    const V q = rim.at(at.t);
-    best = {shortest, {closest(upper, dot(p)).a, pointOf(p), pointOf(q), closest(lower, dot(q)).a}};
+    const V p = tried.rim.at(found.s);
+    const V q = tried.rim.at(found.t);
+    best = {shortest, {closest(a.copper, dot(p)).a, pointOf(p), pointOf(q), closest(b.copper, dot(q)).a}};
 }
 
 /// Over the face to the rim, slanting down the wall, over the other face on.
-void overSurface(const Rim& rim, const RoundedPolygon& upper, const RoundedPolygon& lower, const SurfaceMap& surface,
-                 double thickness, Best& best) {
-    const auto to = [&](const RoundedPolygon& copper, double s) {
-        const RoundedPolygon p = dot(rim.at(s));
-        // No way over a face is shorter than the straight one.
-        if (const double bound = gap(copper, p).mm() + thickness; bound > best.length) return bound + 1e3;
-        const auto way = surface.way(copper, p);
-        return way ? way->length.mm() : 1e6;
+void WallWays::overSurface(const Tried& tried, Reach& a, Reach& b, const SurfaceMap& surface, double exactTo,
+                           Best& best) const {
+    fillOver(a, tried, surface);
+    fillOver(b, tried, surface);
+    const auto n = static_cast<std::ptrdiff_t>(tried.places.size());
+    const auto place = [&](std::ptrdiff_t i) { return tried.places[static_cast<std::size_t>(i)]; };
+    const auto over = [](const Reach& r, std::ptrdiff_t i) { return r.over[static_cast<std::size_t>(i)]; };
+    const auto tryAt = [&](std::ptrdiff_t i, std::ptrdiff_t k) {
+        if (i < 0 || k < 0 || i >= n || k >= n) return kNever;
+        return over(a, i) + std::hypot(thickness_, tried.rim.along(place(i), place(k))) + over(b, k);
     };
-    const auto wall = [&](double s, double t) { return std::hypot(thickness, rim.along(s, t)); };
-    const auto length = [&](Places at) { return to(upper, at.s) + wall(at.s, at.t) + to(lower, at.t); };
-    const int n = std::clamp(static_cast<int>(rim.length() / kStep), 24, 600);
-    const double step = rim.length() / n;
-    std::vector<double> above;
-    std::vector<double> below;
-    for (int i = 0; i <= n; ++i) {
-        above.push_back(to(upper, i * step));
-        below.push_back(to(lower, i * step));
-    }
-    const auto tried = [&](int i, int k) {
-        if (i < 0 || k < 0 || i > n || k > n) return std::numeric_limits<double>::infinity();
-        const auto at = [](int v) { return static_cast<std::size_t>(v); };
-        return above[at(i)] + wall(i * step, k * step) + below[at(k)];
+    double least = kNever;
+    for (std::ptrdiff_t i = 0; i < n; ++i)
+        for (std::ptrdiff_t k = 0; k < n; ++k)
+            if (over(a, i) + over(b, k) + thickness_ < least) least = std::min(least, tryAt(i, k));
+    const double step = std::max(kStep, tried.rim.length() / kMostPlaces);
+    if (least >= kNoWay || least > best.length + 2 * step) return;
+    const auto wayTo = [&](const Reach& r, double s) { return surface.way(r.copper, dot(tried.rim.at(s))); };
+    const auto offer = [&](Places p) {
+        const auto up = wayTo(a, p.s);
+        const auto down = wayTo(b, p.t);
+        if (!up || !down) return;
+        const double length = (up->length + down->length).mm() + std::hypot(thickness_, tried.rim.along(p.s, p.t));
+        if (length >= best.length) return;
+        best.length = length;
+        best.path = up->path;
+        for (const double s : tried.rim.between(p.s, p.t)) best.path.push_back(pointOf(tried.rim.at(s)));
+        best.path.insert(best.path.end(), down->path.rbegin(), down->path.rend());
     };
-    // Every place lower than its neighbours may lead to the least.
-    std::vector<std::pair<double, Places>> valleys;
-    for (int i = 0; i <= n; ++i)
-        for (int k = 0; k <= n; ++k) {
-            const double l = tried(i, k);
-            bool lowest = l < 1e3 && l < best.length + step;
-            for (int di = -1; lowest && di <= 1; ++di)
-                for (int dk = -1; lowest && dk <= 1; ++dk) lowest = tried(i + di, k + dk) >= l;
-            if (lowest) valleys.emplace_back(l, Places{i * step, k * step});
+    // Of the last place on each face its way is kept: only one of both moves in half of the steps.
+    double lastS = kNever, overS = 0, lastT = kNever, overT = 0;
+    const auto length = [&](Places p) {
+        if (p.s != lastS) {
+            const auto way = wayTo(a, p.s);
+            lastS = p.s;
+            overS = way ? way->length.mm() : kNoWay;
         }
-    std::sort(valleys.begin(), valleys.end(), [](const auto& a, const auto& b) { return a.first < b.first; });
-    for (const auto& [l, start] : valleys) {
-        // No way changes by more than the places change.
-        if (l > valleys.front().first + 2 * step) break;
-        const Places at = descend(length, start, 1.5 * step);
-        const double shortest = length(at);
-        if (shortest >= best.length) continue;
-        const auto a = surface.way(upper, dot(rim.at(at.s)));
-        const auto b = surface.way(lower, dot(rim.at(at.t)));
-        if (!a || !b) continue;
-        best.length = shortest;
-        best.path = a->path;
-        for (const double s : rim.between(at.s, at.t)) best.path.push_back(pointOf(rim.at(s)));
-        best.path.insert(best.path.end(), b->path.rbegin(), b->path.rend());
-    }
+        if (p.t != lastT) {
+            const auto way = wayTo(b, p.t);
+            lastT = p.t;
+            overT = way ? way->length.mm() : kNoWay;
+        }
+        return overS + std::hypot(thickness_, tried.rim.along(p.s, p.t)) + overT;
+    };
+    // Every tried place that is lower than its neighbours may lead to the least; no way changes by more than twice what
+    // its places do.
+    std::vector<Places> found;
+    for (std::ptrdiff_t i = 0; i < n; ++i)
+        for (std::ptrdiff_t k = 0; k < n; ++k) {
+            if (over(a, i) + over(b, k) + thickness_ > least + 2 * step) continue;
+            const double l = tryAt(i, k);
+            bool lowest = l <= least + 2 * step;
+            for (std::ptrdiff_t di = -1; lowest && di <= 1; ++di)
+                for (std::ptrdiff_t dk = -1; lowest && dk <= 1; ++dk) lowest = tryAt(i + di, k + dk) >= l;
+            if (!lowest) continue;
+            const bool known = std::any_of(found.begin(), found.end(), [&](const Places& p) {
+                return tried.rim.along(p.s, place(i)) < 2 * step && tried.rim.along(p.t, place(k)) < 2 * step;
+            });
+            if (known) continue;
+            Places at{place(i), place(k)};
+            if (l <= exactTo) at = descend(length, at, 1.5 * step, 1e-4);
+            found.push_back(at);
+            offer(at);
+        }
 }
 
-std::optional<SurfaceWay> wayOf(const Best& best) {
-    if (!std::isfinite(best.length)) return {};
-    return SurfaceWay{Length::fromMm(best.length), best.path, false};
-}
-
-}  // namespace
-
-WallWays wallWays(const Part& part, const Footprint& f, const RoundedPolygon& upper, const RoundedPolygon& lower,
-                  const SurfaceMap& surface, Length thickness) {
+WallWay WallWays::between(const std::string& upper, const RoundedPolygon& upperCopper, const std::string& lower,
+                          const RoundedPolygon& lowerCopper, const SurfaceMap& surface, Length exactTo) {
+    // The nearest rims first: no way over a rim is shorter than straight to it, down, and straight on.
+    std::vector<std::pair<double, std::size_t>> order;
+    for (std::size_t r = 0; r < rims_.size(); ++r)
+        order.emplace_back(reachOf(upper, upperCopper, r).least + thickness_ + reachOf(lower, lowerCopper, r).least, r);
+    std::sort(order.begin(), order.end());
     Best air;
     Best over;
-    for (const Rim& rim : rimsOf(part, f, upper, lower)) {
-        throughAir(rim, upper, lower, thickness.mm(), air);
-        overSurface(rim, upper, lower, surface, thickness.mm(), over);
+    for (const auto& [bound, r] : order) {
+        // Places that were tried stand apart: the true least may be nearer by a step on each face.
+        const double sure = bound - 2 * std::max(kStep, rims_[r].rim.length() / kMostPlaces);
+        Reach& a = reachOf(upper, upperCopper, r);
+        Reach& b = reachOf(lower, lowerCopper, r);
+        if (sure < air.length) throughAir(rims_[r], a, b, air);
+        if (sure < over.length) overSurface(rims_[r], a, b, surface, exactTo.mm(), over);
     }
-    return {wayOf(air), wayOf(over)};
+    return {air.way(), over.way()};
 }
 
 }  // namespace punch

@@ -3,7 +3,6 @@
 #include <algorithm>
 
 #include "core/clear/iec60664.h"
-#include "core/clear/wall_way.h"
 
 namespace punch {
 namespace {
@@ -23,12 +22,14 @@ std::pair<Length, std::optional<VoltageColumn>> askedOn(const VoltagePair& pair,
 
 }  // namespace
 
+Length leastCutWidth(const Insulating& iec, std::optional<Length> clearance) {
+    const Length x = iecLeastSlot(iec.qualifiedCoating ? PollutionDegree::One : iec.pollution);
+    return iec.narrowSlots && clearance && *clearance < Length::fromMm(3) ? min(x, *clearance / 3) : x;
+}
+
 std::vector<NamedCut> cutsAround(const Part& part, const Footprint& f, std::optional<Length> clearance) {
-    const Insulating& iec = part.rules.iec;
-    Length x = iecLeastSlot(iec.qualifiedCoating ? PollutionDegree::One : iec.pollution);
-    if (iec.narrowSlots && clearance && *clearance < Length::fromMm(3)) x = min(x, *clearance / 3);
     // Widths that reach X but for rounding do reach it.
-    x -= Length::fromNm(1);
+    const Length x = leastCutWidth(part.rules.iec, clearance) - Length::fromNm(1);
     std::vector<NamedCut> cuts;
     for (const CutShape& c : f.cutOuts)
         if (c.width - part.rules.fab.slotTolerance >= x) cuts.push_back({c.id, cutShape(c)});
@@ -100,10 +101,9 @@ void Ways::overFace(VoltagePair& pair, const Pad& a, const Pad& b) {
 }
 
 void Ways::overWalls(VoltagePair& pair, const Pad& a, const Pad& b) {
-    const Land& la = shownLand(a);
-    const Land& lb = shownLand(b);
-    const WallWays ways = wallWays(part_, footprint_, copperShape(la), copperShape(lb), surfaceFor(pair, a.id, b.id),
-                                   part_.rules.boardThickness);
+    if (!walls_) walls_.emplace(part_, footprint_);
+    const WallWay ways = walls_->between(a.id, landShape(a), b.id, landShape(b), surfaceFor(pair, a.id, b.id),
+                                         allExact_ ? noWay() : 1.3 * pair.needed);
     pair.gap = pair.way = noWay();
     if (ways.air) {
         pair.gap = ways.air->length;

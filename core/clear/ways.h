@@ -16,6 +16,7 @@
 
 #include "core/clear/creepage.h"
 #include "core/clear/shapes.h"
+#include "core/clear/wall_way.h"
 #include "core/footprint.h"
 
 namespace punch {
@@ -26,6 +27,10 @@ struct NamedCut {
     RoundedPolygon shape;
 };
 
+/// X: a cut of this least width or more lengthens a way over the surface, where `clearance` is asked for
+/// (IEC 60664-1, 6.2); down to a third of a clearance below 3 mm if the part says so.
+Length leastCutWidth(const Insulating& rules, std::optional<Length> clearance);
+
 /// The cuts that count where `clearance` is asked for.
 std::vector<NamedCut> cutsAround(const Part& part, const Footprint& footprint, std::optional<Length> clearance);
 
@@ -35,6 +40,9 @@ public:
     Ways(const Part& part, const Footprint& footprint) : part_(part), footprint_(footprint) {}
     /// `pair` comes with what is asked (core/clear/spacing, askedBetween), and gets its distances and their lines.
     void measure(VoltagePair& pair, const Pad& a, const Pad& b);
+    /// Ways between different faces that are longer than 1.3 times what is asked need only be right within 0.1 mm: for
+    /// very many pairs.
+    void roughWhereFar() { allExact_ = false; }
 
 private:
     const SurfaceMap& surfaceFor(const VoltagePair& ask, const FeatureId& a, const FeatureId& b);
@@ -46,6 +54,8 @@ private:
     std::map<Length, std::vector<NamedCut>> cuts_;                   ///< by the clearance that is asked for
     std::map<std::pair<Length, std::string>, SurfaceMap> surfaces_;  ///< and by the cuts that are left out
     SurfaceMap nothing_{{}};
+    bool allExact_ = true;
+    std::optional<WallWays> walls_;  ///< once a pair on different faces is asked for
 };
 
 /// The way that has less to spare, through air or over the surface: how far it is, and what it needs.

@@ -52,13 +52,19 @@ std::optional<std::pair<Length, Length>> drawnLimits(const Part& part, const Adj
     return all;
 }
 
-Extent extentOf(const Part& part, const Adjustment& adjustment, const Expr& size, const Stated& stated) {
+/// As it was measured, within its doubt.
+Extent measured(const Adjustment& adjustment, const Expr& size) {
     Extent e;
     e.mean = Length::fromMm(size.value());
     e.firm = adjustment.firm(size);
     if (e.firm) e.doubt = Length::fromMm(adjustment.doubt(size));
     e.least = max(e.mean - e.doubt, Length());
     e.most = e.mean + e.doubt;
+    return e;
+}
+
+Extent extentOf(const Part& part, const Adjustment& adjustment, const Expr& size, const Stated& stated) {
+    Extent e = measured(adjustment, size);
     const auto limits = drawnLimits(part, adjustment, stated);
     // A nanometre outside is rounding.
     const Length hair = Length::fromNm(1);
@@ -81,13 +87,11 @@ Extent larger(const Extent& a, const Extent& b) {
 
 /// Over the corners of a rectangle; `diagonal` knows how the doubts of its sides go together.
 Extent overCorners(const Adjustment& adjustment, const Extent& a, const Extent& b, const Expr& diagonal) {
-    Extent e;
-    e.mean = Length::fromMm(diagonal.value());
-    e.firm = adjustment.firm(diagonal);
-    if (e.firm) e.doubt = Length::fromMm(adjustment.doubt(diagonal));
-    e.drawn = a.drawn || b.drawn;
-    e.least = e.drawn ? hypot(a.least, b.least) : max(e.mean - e.doubt, Length());
-    e.most = e.drawn ? hypot(a.most, b.most) : e.mean + e.doubt;
+    Extent e = measured(adjustment, diagonal);
+    if (!a.drawn && !b.drawn) return e;
+    e.drawn = true;
+    e.least = hypot(a.least, b.least);
+    e.most = hypot(a.most, b.most);
     return e;
 }
 

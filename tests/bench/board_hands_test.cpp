@@ -86,6 +86,19 @@ TEST_F(BoardHands, ItsEndsAndItsMiddleAreDragged) {
     EXPECT_EQ(part().cutOuts.size(), 1U);
 }
 
+TEST_F(BoardHands, AShortSlotIsTakenByItsMiddleToo) {
+    open("HT-RM2.punch");
+    CutOut cut;
+    cut.from = footprint().pad("p1")->at + footprint().datum + Point{6_mm, 4.5_mm};
+    cut.to = cut.from + Point{1_mm, 0_mm};
+    cut.width = 1.6_mm;
+    window->document().apply("slot", withCutOut(part(), cut));
+    drag(at("p1", 6.5, 4.5), at("p1", 8.5, 5.5));
+    const CutOut& now = part().cutOuts[0];
+    EXPECT_EQ(now.to - now.from, cut.to - cut.from);
+    EXPECT_NEAR((now.from.x - cut.from.x).mm(), 2.0, 0.06);
+}
+
 TEST_F(BoardHands, AWindowIsDrawnFromCornerToCornerAndEscPutsTheToolAway) {
     open("HT-RM2.punch");
     auto* kind = find<QComboBox>("cutKind");

@@ -7,6 +7,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "core/advise/slot_for.h"
 #include "core/clear/shapes.h"
 #include "core/clear/voltage_pairs.h"
 #include "tests/support/dice.h"
@@ -145,6 +146,69 @@ TEST(OtherFaces, ThroughRandomSlotsAirIsNeverLongerThanTheSurfaceAndNeverShorter
         more.cutOuts.push_back(slot(60, 2, 1.6));
         more.cutOuts.back().id = "cut2";
         EXPECT_NEAR(derive(more).voltages.at(0).gap.mm(), v.gap.mm(), 1e-7);
+    }
+}
+
+TEST(OtherFaces, WhatIsFarIsRightWithinATenthAndNeverTooShort) {
+    // Ways beyond what has to be exact, against the full search, over random boards.
+    test::Dice dice(43);
+    for (int i = 0; i < 60; ++i) {
+        Part part = twoFaces();
+        part.rules.boardThickness = mm(dice.between(0.8, 2.4));
+        for (int k = 0; k < 3; ++k) {
+            CutOut cut = slot(dice.between(2.4, 6.6), 0, dice.between(0.8, 2.0));
+            cut.id = "cut" + std::to_string(k);
+            cut.from.y = mm(dice.between(-5, 1));
+            cut.to = cut.from + Point{mm(dice.between(-1, 1)), mm(dice.between(1, 4))};
+            if (dice.below(3) == 0) {
+                cut.kind = CutOutKind::Window;
+                cut.to = cut.from + Point{mm(1.2), mm(dice.between(1, 3))};
+                cut.width = mm(0.2);
+            }
+            part.cutOuts.push_back(cut);
+        }
+        const Footprint f = derive(part);
+        std::vector<RoundedPolygon> cuts;
+        for (const CutShape& c : f.cutOuts) cuts.push_back(cutShape(c));
+        const SurfaceMap surface(cuts);
+        const RoundedPolygon a = landShape(f.pads[0]);
+        const RoundedPolygon b = landShape(f.pads[1]);
+        const auto way = [&](double exactTo) {
+            return WallWays(part, f).between("a", a, "b", b, surface, mm(exactTo)).surface;
+        };
+        const auto far = way(0.1);
+        const auto exact = way(1000);
+        ASSERT_EQ(far.has_value(), exact.has_value());
+        if (!far) continue;
+        EXPECT_GE(far->length.mm(), exact->length.mm() - 1e-6) << i;
+        EXPECT_LT(far->length.mm(), exact->length.mm() + 0.1) << i;
+    }
+}
+
+TEST(OtherFaces, ASlotIsNoHelpBetweenThemAndOpensNoTooShortAWay) {
+    Part part = twoFaces();
+    part.rules.iec.insulation = Insulation::Reinforced;
+    EXPECT_FALSE(slotFor(part, derive(part), "p1", "p2")) << "nothing leads from one to the other yet";
+    part.cutOuts = {slot(4.5, 20, 1.6)};
+    Footprint f = derive(part);
+    const auto refused = slotFor(part, f, "p1", "p2");
+    ASSERT_FALSE(refused);
+    EXPECT_NE(refused.error().what.find("different faces"), std::string::npos);
+    EXPECT_LT(f.voltages.at(0).gap, mm(8)) << "7.66 through the slot";
+    // Two more pins between which a slot would help, beside the two that it would bring together.
+    part.cutOuts.clear();
+    part = *withPinCount(part, 0, 3);
+    part.given["pitch"] = {"9", Unit::Mm};
+    part.taken.erase("pitch");
+    part.overrides["p3"].layers = PadLayers::Top;
+    part.potentials[1].pins = {"p2", "p3"};
+    part.potentials[0].pins = {"p1"};
+    f = derive(part);
+    ASSERT_NE(pairOf(f, "p1", "p3"), nullptr);
+    EXPECT_FALSE(pairOf(f, "p1", "p3")->otherFaces);
+    if (const auto put = slotFor(part, f, "p1", "p3")) {
+        const Footprint after = derive(withCutOut(part, *put));
+        EXPECT_GE(pairOf(after, "p1", "p2")->margin(), Length()) << "the slot has to stay far from both faces' copper";
     }
 }
 
