@@ -293,10 +293,10 @@ void SizeStation::refresh() {
             words += QString("%1%2  %3\n").arg(name, -6).arg(value, 9).arg(how);
         };
         const Extent& across = lead.section.across;
-        const QString over = lead.section.byEnd ? tr("over its formed end") : tr("over corners");
+        const QString over = lead.section.byEnd ? tr("formed end") : tr("over corners");
         line(tr("lead"), view_.value(across.mean),
              !lead.sized    ? tr("not measured")
-             : across.drawn ? tr("%1 to %2, %3").arg(view_.value(across.least), view_.value(across.most), over)
+             : across.drawn ? tr("%1 to %2").arg(view_.value(across.least), view_.value(across.most))
                             : tr("± %1, %2").arg(view_.value(across.doubt), over));
         if (lead.end == LeadEnd::Sprung && lead.section.end)
             line(tr("kink"), view_.value(lead.section.end->mean),

@@ -222,9 +222,13 @@ Gauge dropInGauge(const Part& part, const Footprint& f) {
     g.value = s.share;
     g.limit = part.rules.dropInWanted;
     g.margin = s.share - part.rules.dropInWanted;
-    g.words = s.in == s.trials ? fmt::format("all of {}", s.trials)
-                               : fmt::format("{}{:.{}f} of {:.4g} %", s.trials <= kCoarseTrials ? "≈ " : "",
-                                             100 * s.share, s.share > 0.99 ? 2 : 1, 100 * part.rules.dropInWanted);
+    g.words = s.in == s.trials
+                  ? fmt::format("all of {}", s.trials)
+                  : fmt::format("{}{:.{}f} of {:.4g} %", s.trials <= kCoarseTrials ? "≈ " : "", 100 * s.share,
+                                s.share >= 0.99995 ? 3
+                                : s.share > 0.99   ? 2
+                                                   : 1,
+                                100 * part.rules.dropInWanted);
     // The interval has to stand above what is wanted. Of a coarse run it never could: there the share speaks, and only
     // what the interval excludes is a no-go.
     const double wanted = part.rules.dropInWanted;
