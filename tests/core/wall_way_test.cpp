@@ -124,6 +124,27 @@ TEST(OtherFaces, AroundTheEndOfASlotNoWayOverItsWallIsShorter) {
     EXPECT_GT(found, around);
 }
 
+TEST(OtherFaces, ThroughAThickBoardTheWayTakesToTheWallBeforeTheEnd) {
+    // Close to the slot's long side, 1 below its upper end: down the wall while going around it. By symmetry both
+    // places stand as high, so that one number is searched. Whichever end the slot was drawn from.
+    Part part = twoFaces();
+    part.taken["pitch"] = mm(4.4);
+    part.rules.boardThickness = mm(8.0);
+    double least = 1e9;
+    for (int i = 0; i <= 100000; ++i) {
+        const double y = i * 1e-5;
+        least = std::min(least, 2 * (std::hypot(1.4, y) - 1) + std::hypot(8.0, 2 * (1 - y) + std::numbers::pi * 0.8));
+    }
+    CutOut cut = slot(2.2, 0, 1.6);
+    cut.from.y = mm(1);
+    cut.to.y = mm(-20);
+    for (int i = 0; i < 2; ++i) {
+        part.cutOuts = {cut};
+        EXPECT_NEAR(derive(part).voltages.at(0).way.mm(), least, 1e-5) << i;
+        std::swap(cut.from, cut.to);
+    }
+}
+
 TEST(OtherFaces, ThroughRandomSlotsAirIsNeverLongerThanTheSurfaceAndNeverShorterThanStraight) {
     test::Dice dice(41);
     for (int i = 0; i < 40; ++i) {
@@ -141,6 +162,11 @@ TEST(OtherFaces, ThroughRandomSlotsAirIsNeverLongerThanTheSurfaceAndNeverShorter
         const double flat = gap(landShape(f.pads[0]), landShape(f.pads[1])).mm();
         EXPECT_GE(v.gap.mm(), std::hypot(flat, part.rules.boardThickness.mm()) - 1e-6) << i;
         EXPECT_GE(v.way.mm(), flat + part.rules.boardThickness.mm() * 0.5) << i;
+        // Drawn from its other end it is the same slot.
+        Part turned = part;
+        std::swap(turned.cutOuts[0].from, turned.cutOuts[0].to);
+        EXPECT_NEAR(derive(turned).voltages.at(0).way.mm(), v.way.mm(), 2e-6) << i;
+        EXPECT_NEAR(derive(turned).voltages.at(0).gap.mm(), v.gap.mm(), 2e-6) << i;
         // A second slot far away changes nothing; a nearer one never makes it longer.
         Part more = part;
         more.cutOuts.push_back(slot(60, 2, 1.6));
