@@ -287,15 +287,10 @@ void BenchWindow::say(const QString& message, bool good) {
 void BenchWindow::goToGauge(int index) {
     if (!document_.open() || index < 0 || index >= static_cast<int>(document_.footprint().gauges.size())) return;
     const Gauge gauge = document_.footprint().gauges[static_cast<std::size_t>(index)];
-    static const std::map<std::string, Station> home = {
-        {"readings", Station::Measure},   {"positions", Station::Measure}, {"lead-in-hole", Station::Size},
-        {"ring", Station::Size},          {"hole-to-hole", Station::Size}, {"copper-to-copper", Station::Size},
-        {"voltage", Station::Size},       {"silkscreen", Station::Dress},  {"courtyard", Station::Dress},
-        {"lead-past-board", Station::Fit}};
     // What is not measured is mended in the notebook.
     view_.setStation(gauge.state == GaugeState::Unknown && gauge.words.find("measured") != std::string::npos
                          ? Station::Measure
-                         : home.at(gauge.name));
+                         : stationOf(gaugeKind(gauge.id).mending));
     std::vector<FeatureId> features;
     for (const std::string& id : gauge.about) {
         if (featureExists(document_.part(), id))
@@ -305,7 +300,7 @@ void BenchWindow::goToGauge(int index) {
     }
     view_.choose(features.empty() ? FeatureId() : features[0], features.size() == 2 ? features[1] : FeatureId());
     if (!features.empty()) sheet_->goTo(features[0]);
-    if (gauge.name == "voltage") view_.setLens(Lens::Voltage, true);
+    if (gauge.id == GaugeId::Voltage) view_.setLens(Lens::Voltage, true);
 }
 
 void BenchWindow::goToRule(const QString& field) {

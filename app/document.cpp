@@ -193,8 +193,7 @@ void Document::deriveElsewhere() {
 }
 
 void Document::setDropIn(const DropInShare& share) {
-    footprint_.dropIn = share;
-    setDropInGauge(part(), footprint_);
+    punch::setDropIn(part(), footprint_, share);
     emit changed();
 }
 

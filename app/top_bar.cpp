@@ -14,30 +14,17 @@ namespace punch {
 
 GaugeState stationState(const Document& document, Station station) {
     if (!document.open()) return GaugeState::Unknown;
-    const auto worst = [&](std::initializer_list<const char*> names) {
-        GaugeState state = GaugeState::Go;
-        const auto rank = [](GaugeState s) {
-            return s == GaugeState::NoGo ? 3 : s == GaugeState::Unknown ? 2 : s == GaugeState::Watch ? 1 : 0;
-        };
-        for (const char* name : names)
-            if (const Gauge* g = document.footprint().gauge(name); g != nullptr && rank(g->state) > rank(state))
-                state = g->state;
-        return state;
-    };
-    switch (station) {
-        case Station::Measure: return worst({"readings"});
-        case Station::Place: return worst({"positions"});
-        case Station::Size: {
-            // Without potentials there is nothing to keep apart, and the rest decides.
-            const bool named = !document.part().potentials.empty();
-            return named ? worst({"lead-in-hole", "ring", "hole-to-hole", "copper-to-copper", "voltage"})
-                         : worst({"lead-in-hole", "ring", "hole-to-hole", "copper-to-copper"});
-        }
-        case Station::Dress: return worst({"silkscreen", "courtyard"});
-        case Station::Fit: return worst({"lead-past-board"});
-        case Station::Release: return document.dirty() ? GaugeState::Unknown : GaugeState::Go;
+    const Footprint& f = document.footprint();
+    if (station == Station::Release)
+        // There is something to release, and the file holds it.
+        return f.pads.empty() || document.dirty() || document.path().isEmpty() ? GaugeState::Unknown : GaugeState::Go;
+    GaugeState state = GaugeState::Go;
+    for (const Gauge& g : f.gauges) {
+        const GaugeKind& kind = gaugeKind(g.id);
+        if (stationOf(kind.of) == station && kind.asked(document.part()) && badness(g.state) > badness(state))
+            state = g.state;
     }
-    return GaugeState::Unknown;
+    return state;
 }
 
 StationBar::StationBar(Document& document, ViewState& view, QWidget* parent)

@@ -2,6 +2,17 @@
 
 namespace punch {
 
+Station stationOf(GaugeHome home) {
+    switch (home) {
+        case GaugeHome::Place: return Station::Place;
+        case GaugeHome::Size: return Station::Size;
+        case GaugeHome::Dress: return Station::Dress;
+        case GaugeHome::Fit: return Station::Fit;
+        case GaugeHome::Measure: break;
+    }
+    return Station::Measure;
+}
+
 QString stationName(Station station) {
     static const char* const names[] = {"Measure", "Place", "Size", "Dress", "Fit", "Release"};
     return QString::fromLatin1(names[static_cast<int>(station)]);

@@ -10,12 +10,14 @@
 #include "app/qt_text.h"
 #include "core/base/quantity.h"
 #include "core/footprint.h"
+#include "core/verdicts/gauge_table.h"
 
 namespace punch {
 
 enum class Station { Measure, Place, Size, Dress, Fit, Release };
 inline constexpr int kStations = 6;
 QString stationName(Station station);
+Station stationOf(GaugeHome home);
 
 enum class Lens { Copper, Readings, Doubt, Voltage, Body, Ink, Courtyard, Source };
 inline constexpr int kLenses = 8;

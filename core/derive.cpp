@@ -40,6 +40,7 @@ void addParameters(const Part& part, const Adjustment& adjustment, Footprint& fo
         } else {
             value.value = Length::fromMm(e.value());
             if (firm) value.doubt = Length::fromMm(adjustment.doubt(e));
+            if (firm) value.span = Length::fromMm(adjustment.span(e));
         }
         footprint.parameters.push_back(std::move(value));
     }
@@ -101,14 +102,17 @@ NextReading nextReadingBut(const Part& part, const Footprint& footprint, const s
     return nextReading(part, Adjustment(part), enoughDoubt(footprint), Candidates::Ends, putOff);
 }
 
-Footprint derive(const Part& part) {
-    const Adjustment adjustment(part);
+namespace {
+
+/// What follows, all but what a person is asked or advised.
+Footprint follow(const Part& part, const Adjustment& adjustment) {
     const ChainReadings chains(part, adjustment);
     Footprint f;
     f.name = part.name;
     for (const Formation& formation : part.formations) f.leads.push_back(fitLead(part, formation, adjustment, chains));
     if (part.rules.fewestDrills) shareDrills(part.rules, f.leads);
     f.sizes = sizeAdvice(part, adjustment);
+    f.openSides = openSides(part, adjustment);
     for (const Spot& spot : part.spots)
         if (hasHole(spot)) f.bareHoles.push_back(fitSpot(part, spot, adjustment));
     addPlaces(part, adjustment, chains, f);
@@ -175,12 +179,49 @@ Footprint derive(const Part& part) {
     addParameters(part, adjustment, f);
     addSpreads(part, adjustment, f);
     addComplaints(part, adjustment, f);
-    f.slips = findSlips(part, adjustment);
-    f.next = nextReading(part, adjustment, enoughDoubt(f));
     // Coarse, so that it follows the hand; dropIn() does it in full.
-    f.dropIn = DropIn(part, adjustment, f).coarse(1);
-    addGauges(part, adjustment, f);
+    f.dropIn = worstDropIn(part, adjustment, f).coarse(1);
+    f.gauges = gauges(part, adjustment, f);
     return f;
+}
+
+/// Readings that can be explained in several ways: a gauge is only go when each of them would leave it so.
+void countTheWorse(const Part& part, const Adjustment& adjustment, Footprint& f) {
+    constexpr std::size_t kMost = 24;
+    for (std::size_t k = 0; k < std::min(adjustment.ways().size(), kMost); ++k) {
+        const Way& way = adjustment.ways()[k];
+        const Footprint other = follow(part, Adjustment(part, {}, way.readings));
+        for (Gauge& g : f.gauges) {
+            const Gauge* worse = other.gauge(g.name);
+            if (g.name == "readings" || worse == nullptr || badness(worse->state) <= badness(g.state)) continue;
+            g = *worse;
+            std::string numbers;
+            for (const std::size_t i : way.readings) numbers += fmt::format("{}{}", numbers.empty() ? "" : ", ", i + 1);
+            g.words += fmt::format(", if {} {} wrong", numbers, way.readings.size() == 1 ? "is" : "are");
+        }
+    }
+}
+
+}  // namespace
+
+Footprint derive(const Part& part) {
+    const Adjustment adjustment(part);
+    Footprint f = follow(part, adjustment);
+    countTheWorse(part, adjustment, f);
+    for (const Way& way : adjustment.ways()) {
+        f.ways.push_back({{}, way.chi2});
+        for (const std::size_t i : way.readings) f.ways.back().readings.push_back(part.readings[i].id);
+    }
+    f.slips = findSlips(part, adjustment, f.sizes, f.openSides);
+    f.next = nextReading(part, adjustment, enoughDoubt(f));
+    return f;
+}
+
+DropInReport dropIn(const Part& part, Footprint& footprint, const DropInOptions& options) {
+    const Adjustment adjustment(part);
+    DropInReport report = worstDropIn(part, adjustment, footprint).report(options);
+    setDropIn(part, footprint, report.share);
+    return report;
 }
 
 }  // namespace punch

@@ -12,10 +12,12 @@
 #include "core/measure/loose.h"
 #include "core/measure/next_reading.h"
 #include "core/measure/reading_result.h"
+#include "core/measure/sides.h"
 #include "core/measure/slips.h"
 #include "core/measure/standard_sizes.h"
 #include "core/model/model.h"
 #include "core/part/part.h"
+#include "core/verdicts/gauge.h"
 
 namespace punch {
 
@@ -57,10 +59,14 @@ struct Ellipse {
     Angle turn;
 };
 
-/// Doubt of a place: 95 % half intervals; none while it is loose.
+/// Doubt of a place: 95 % half intervals; none while it is loose. Where readings contradict each other, each counts how
+/// far the ways to explain them lead from the place.
 struct PlaceDoubt {
+    Length span;   ///< between the ways' places, the larger of x and y; 0 while there is one explanation
+    Length reach;  ///< of `fitted`: how far a way leads
     std::optional<Length> x, y;    ///< of the coordinate from the datum
     std::optional<Length> fitted;  ///< largest in any direction, against the best fit of all leads
+    std::optional<Length> fittedRead;  ///< `fitted` without the tolerances of drawings, which are spread
     std::optional<Ellipse> fromDatum, fromFit;
 };
 
@@ -94,6 +100,7 @@ struct Pad {
 struct Extent {
     Length mean, least, most;
     Length doubt;        ///< 95 % half interval of the mean; 0 while it is loose
+    Length span;         ///< between the ways to explain contradicting readings
     bool firm = false;   ///< determined
     bool drawn = false;  ///< least and most are a drawing's limits, not the ends of the doubt
 };
@@ -174,20 +181,6 @@ struct KeepoutArea {
 };
 
 // ------------------------------------------------------------------ checks
-
-enum class GaugeState { Go, Watch, NoGo, Unknown };
-
-struct Gauge {
-    std::string name;   ///< "lead-in-hole"
-    std::string title;  ///< "Lead in hole"
-    GaugeState state = GaugeState::Unknown;
-    std::optional<double> value, limit, margin;
-    std::optional<double> upper;  ///< a second limit, for a range
-    std::string unit = "mm";      ///< "mm", or "1" for a ratio
-    std::string words;            ///< template, see fill()
-    std::vector<Length> of;
-    std::vector<std::string> about;  ///< features or readings to look at
-};
 
 /// Stands for a distance over which nothing leads.
 inline Length noWay() { return Length::fromMm(1e3); }
@@ -271,7 +264,8 @@ struct Halo {
 struct ParameterValue {
     std::string name, words;
     Length value;
-    std::optional<Length> doubt;  ///< none while it is loose
+    std::optional<Length> doubt;  ///< none while it is loose; counts the ways to explain contradicting readings
+    Length span;                  ///< between those ways
     bool taken = false;
     std::optional<Angle> angle, angleDoubt;  ///< of an angle, instead of value and doubt
     Parameter::State state = Parameter::State::Free;
@@ -305,6 +299,12 @@ struct Spread {
     int specimens = 0;    ///< 0: a drawing's tolerance
 };
 
+/// One way to explain readings that contradict each other.
+struct Explanation {
+    std::vector<std::string> readings;  ///< ids of those that are wrong then
+    double chi2 = 0;                    ///< v'Wv of the rest
+};
+
 struct Footprint {
     std::string name;
     std::vector<Pad> pads;
@@ -325,6 +325,8 @@ struct Footprint {
     std::vector<Room> rooms;                   ///< in the order of the pads
     DropInShare dropIn;                        ///< coarse: few trials
     std::vector<ReadingResult> readings;       ///< in the order of the notebook
+    std::vector<Explanation> ways;             ///< best first; empty when the readings have one explanation
+    std::vector<OpenSide> openSides;           ///< sides that nobody said
     std::vector<SizeAdvice> sizes;             ///< pitches, row gaps, leads and pegs against standard values
     std::vector<Slip> slips;                   ///< what looks like a slip of the hand, as questions
     std::vector<Spread> spreads;               ///< empty: nothing says how parts of the kind differ

@@ -323,7 +323,7 @@ void SourcesColumn::refresh() {
     for (std::size_t i = 0; i < std::min(readings.size(), document_.footprint().readings.size()); ++i) {
         calipers += !readings[i].pick && document_.footprint().readings[i].stats.usable ? 1 : 0;
         const ReadingState state = document_.footprint().readings[i].state;
-        doubtful += state == ReadingState::InDoubt || state == ReadingState::OneOf ? 1 : 0;
+        doubtful += isDoubtful(state) ? 1 : 0;
     }
     show(check_,
          doubtful > 0   ? Mark::Watch

@@ -161,7 +161,7 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
     // Lines first, tags over them.
     for (const bool tags : {false, true})
         for (const Dimension& d : layout.lines) {
-            const bool doubt = d.state == ReadingState::InDoubt || d.state == ReadingState::OneOf;
+            const bool doubt = isDoubtful(d.state);
             const bool ask = d.reading < 0;
             const bool lit = !ask && (d.id == view_.lit() || touchesHovered(d));
             const QColor color = ask ? theme::kMarigold : doubt ? theme::kVermilion : theme::kPetrol;

@@ -1,5 +1,7 @@
 #include "app/side/drop_in_work.h"
 
+#include "core/derive.h"
+
 #include <QCoreApplication>
 
 namespace punch {

@@ -156,7 +156,7 @@ public:
         QPainter& p = *painter;
         p.save();
         p.setRenderHint(QPainter::Antialiasing);
-        const bool doubt = result.state == ReadingState::InDoubt || result.state == ReadingState::OneOf ||
+        const bool doubt = isDoubtful(result.state) ||
                            result.state == ReadingState::Orphan || !result.stats.question.empty();
         const double em = theme::em();
         const QRectF box(option.rect);
@@ -233,8 +233,7 @@ public:
         p.setPen(Qt::NoPen);
         p.setBrush(QColor(0xE8, 0xEC, 0xEA));
         p.drawRoundedRect(bar, 1.5, 1.5);
-        const bool judged = result.state == ReadingState::Agrees || result.state == ReadingState::InDoubt ||
-                            result.state == ReadingState::OneOf;
+        const bool judged = result.state == ReadingState::Agrees || isDoubtful(result.state);
         if (judged) {
             const double share = std::clamp(result.w / kInDoubt, -1.0, 1.0);
             const double mid = bar.center().x();

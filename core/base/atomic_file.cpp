@@ -105,16 +105,30 @@ Result<void> writeAllAtomically(const fs::path& folder, const std::vector<NamedC
     return {};
 }
 
-Result<std::string> readWhole(const fs::path& file) {
+Result<void> plainFile(const fs::path& file, double mostBytes) {
     std::error_code error;
-    if (!fs::exists(file, error)) return problem("there is no such file", file.string(), "Check the name");
-    if (fs::is_directory(file, error)) return problem("this is a folder", file.string(), "Name a file in it");
-    if (const auto size = fs::file_size(file, error); !error && size > 64'000'000)
-        return problem("the file is larger than 64 MB", file.string(), "This is no part file");
+    const fs::file_status status = fs::status(file, error);
+    if (status.type() == fs::file_type::not_found)
+        return problem("there is no such file", file.string(), "Check the name");
+    if (fs::is_directory(status)) return problem("this is a folder", file.string(), "Name a file in it");
+    if (!fs::is_regular_file(status))
+        return problem("this is no plain file", file.string(), "Name a file, not a device or a pipe");
+    const auto size = fs::file_size(file, error);
+    if (error) return problem("the file cannot be read", file.string(), "Check its permissions");
+    if (static_cast<double>(size) > mostBytes)
+        return problem(fmt::format("the file is larger than {:.0f} MB", mostBytes / 1e6), file.string(),
+                       "Choose another file");
+    return {};
+}
+
+Result<std::string> readWhole(const fs::path& file, double mostBytes) {
+    if (auto plain = plainFile(file, mostBytes); !plain) return tl::make_unexpected(plain.error());
     std::ifstream in(file, std::ios::binary);
+    if (!in) return problem("the file cannot be opened", file.string(), "Check whether you may read it");
     std::ostringstream content;
     content << in.rdbuf();
-    if (!in) return problem("the file cannot be read", file.string(), "Check its permissions");
+    // An empty file leaves the stream marked as failed.
+    if (!in || (!content && content.tellp() > 0)) return problem("the file cannot be read", file.string(), "Check its permissions");
     return content.str();
 }
 

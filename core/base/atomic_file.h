@@ -23,7 +23,10 @@ struct NamedContent {
 /// before the first is renamed.
 Result<void> writeAllAtomically(const std::filesystem::path& folder, const std::vector<NamedContent>& files);
 
-/// The whole file. Errors: missing, a folder, unreadable, over 64 MB.
-Result<std::string> readWhole(const std::filesystem::path& file);
+/// Is it a file with an end, after links are resolved? Errors: missing, a folder, a device, a pipe, over `mostBytes`.
+Result<void> plainFile(const std::filesystem::path& file, double mostBytes);
+
+/// The whole file. Errors: as plainFile, unreadable, over `mostBytes`.
+Result<std::string> readWhole(const std::filesystem::path& file, double mostBytes = 64e6);
 
 }  // namespace punch

@@ -97,4 +97,59 @@ std::optional<std::pair<PixelPoint, PixelPoint>> pieceNear(const Drawing& drawin
     return best;
 }
 
+void pack(Packed& to, const Drawing& d) {
+    to.put(d.width);
+    to.put(d.height);
+    to.put(d.dpi);
+    to.put(d.mmPerUnit.value_or(0));
+    to.put(d.notes);
+    to.put(d.arcs);
+    to.put(d.paths.size());
+    for (const DrawnPath& p : d.paths) {
+        to.put(p.points);
+        to.put(p.closed);
+        to.put(p.chords);
+    }
+    to.put(d.texts.size());
+    for (const DrawnText& t : d.texts) {
+        to.put(t.middle);
+        to.put(std::vector<double>{t.width, t.height, t.turn});
+        to.put(t.text);
+        to.put(t.spans ? std::vector<PixelPoint>{t.spans->first, t.spans->second} : std::vector<PixelPoint>{});
+    }
+}
+
+void unpack(Packed& from, Drawing& d) {
+    double mmPerUnit = 0;
+    from.get(d.width);
+    from.get(d.height);
+    from.get(d.dpi);
+    from.get(mmPerUnit);
+    if (mmPerUnit > 0) d.mmPerUnit = mmPerUnit;
+    from.get(d.notes);
+    from.get(d.arcs);
+    std::size_t count = 0;
+    from.get(count);
+    for (std::size_t i = 0; i < count; ++i) {
+        DrawnPath& p = d.paths.emplace_back();
+        from.get(p.points);
+        from.get(p.closed);
+        from.get(p.chords);
+    }
+    from.get(count);
+    for (std::size_t i = 0; i < count; ++i) {
+        DrawnText& t = d.texts.emplace_back();
+        std::vector<double> sizes;
+        std::vector<PixelPoint> spans;
+        from.get(t.middle);
+        from.get(sizes);
+        t.width = sizes.at(0);
+        t.height = sizes.at(1);
+        t.turn = sizes.at(2);
+        from.get(t.text);
+        from.get(spans);
+        if (spans.size() == 2) t.spans = std::pair{spans[0], spans[1]};
+    }
+}
+
 }  // namespace punch

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/packed.h"
 #include "core/base/pixel.h"
 
 namespace punch {
@@ -50,6 +51,9 @@ struct Drawing {
     std::optional<double> mmPerUnit;  ///< of a DXF, as the file states it; none when it states none
     std::vector<std::string> notes;   ///< for people
 };
+
+void pack(Packed& to, const Drawing& drawing);
+void unpack(Packed& from, Drawing& drawing);
 
 /// The text under a place, or the nearest within `reach` pixels of its box; -1 for none.
 int textNear(const Drawing& drawing, PixelPoint at, double reach);

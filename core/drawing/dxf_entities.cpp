@@ -341,8 +341,11 @@ struct Placing {
     }
 };
 
-bool place(const File& file, const Entities& from, const std::vector<Placing>& chain, Entities& into, int depth) {
+bool place(const File& file, const Entities& from, const std::vector<Placing>& chain, Entities& into, int depth,
+           std::size_t& placed) {
     if (depth > 16) return true;  // a block that uses itself
+    // Blocks that place each other grow without drawing anything.
+    if (++placed > kMostEntities) return false;
     const auto map = [&](Dot p) {
         for (auto it = chain.rbegin(); it != chain.rend(); ++it) p = it->map(p);
         return p;
@@ -398,7 +401,7 @@ bool place(const File& file, const Entities& from, const std::vector<Placing>& c
                 auto longer = chain;
                 longer.push_back({{in.at.x + step.x, in.at.y + step.y}, in.sx, in.sy, in.turn});
                 longer.push_back({{-block->second.base.x, -block->second.base.y}, 1, 1, 0});
-                if (!place(file, block->second, longer, into, depth + 1)) return false;
+                if (!place(file, block->second, longer, into, depth + 1, placed)) return false;
             }
     }
     return true;
@@ -413,6 +416,9 @@ bool readEntities(const std::string& text, File& into) {
     return dxf.in(stream, &reader);
 }
 
-bool expand(const File& file, const Entities& from, Entities& into) { return place(file, from, {}, into, 0); }
+bool expand(const File& file, const Entities& from, Entities& into) {
+    std::size_t placed = 0;
+    return place(file, from, {}, into, 0, placed);
+}
 
 }  // namespace punch::dxf

@@ -2,13 +2,19 @@
 
 #include <fstream>
 
+#include "core/base/atomic_file.h"
 #include "core/drawing/find_in_drawing.h"
 #include "core/drawing/read_dxf.h"
 #include "core/picture/read_picture.h"
 
 namespace punch {
 
+namespace {
+constexpr double kMostBytes = 1e12;  // the readers have limits of their own
+}
+
 EvidenceKind evidenceKind(const std::string& file) {
+    if (!plainFile(file, kMostBytes)) return EvidenceKind::Picture;
     std::ifstream in(file, std::ios::binary);
     std::string head(4096, '\0');
     in.read(head.data(), static_cast<std::streamsize>(head.size()));

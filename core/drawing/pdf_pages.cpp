@@ -7,9 +7,13 @@
 
 #include <algorithm>
 #include <cmath>
-#include <filesystem>
 #include <fstream>
-#include <mutex>
+#include <memory>
+#include <vector>
+
+#include "core/base/atomic_file.h"
+#include "core/base/read_in_worker.h"
+#include "core/picture/read_picture.h"
 
 namespace punch {
 
@@ -58,45 +62,84 @@ tl::unexpected<Problem> noPage(int page) { return problem(fmt::format("the PDF h
 }  // namespace
 
 struct PdfPages::Document {
-    std::unique_ptr<poppler::document> pdf;
     std::string name;
-    std::mutex one;  ///< pages are drawn one at a time
+    int count = 0;
 };
 
 bool looksLikePdf(std::string_view bytes) { return bytes.substr(0, 1024).find("%PDF-") != std::string_view::npos; }
 
-Result<PdfPages> PdfPages::open(const std::string& file) {
+namespace {
+
+constexpr double kMostBytes = 500e6;
+
+using Pdf = std::unique_ptr<poppler::document>;
+
+/// In the worker: a PDF of a stranger never meets the bench's own memory.
+Result<Pdf> load(const std::string& file) {
     poppler::set_debug_error_function([](const std::string&, void*) {}, nullptr);
-    std::error_code ec;
-    if (std::filesystem::is_directory(file, ec)) return problem("this is a folder", file, "Choose a PDF in it");
+    Pdf pdf(poppler::document::load_from_file(file));
+    if (pdf == nullptr) return problem("the PDF is broken and cannot be read", file, "Fetch or save it again");
+    if (pdf->is_locked())
+        return problem("the PDF asks for a password", file, "Save it without one, or print the page to a new PDF");
+    if (pdf->pages() < 1) return problem("the PDF has no page", file, "Fetch or save it again");
+    return pdf;
+}
+
+struct Count {
+    int pages = 0;
+};
+void pack(Packed& to, const Count& c) { to.put(c.pages); }
+void unpack(Packed& from, Count& c) { from.get(c.pages); }
+struct PageSize {
+    double width = 0, height = 0;
+};
+void pack(Packed& to, const PageSize& s) { to.put(s); }
+void unpack(Packed& from, PageSize& s) { from.get(s); }
+
+/// Opens the file in a worker, and does something with one of its pages.
+template <class T, class Work>
+Result<T> withPage(const std::string& file, int page, const Work& work) {
+    return readInWorker<T>(file, [&]() -> Result<T> {
+        const auto pdf = load(file);
+        if (!pdf) return tl::make_unexpected(pdf.error());
+        const std::unique_ptr<poppler::page> p((*pdf)->create_page(page));
+        if (!p) return noPage(page);
+        return work(*p);
+    });
+}
+
+}  // namespace
+
+Result<PdfPages> PdfPages::open(const std::string& file) {
+    if (auto plain = plainFile(file, kMostBytes); !plain) return tl::make_unexpected(plain.error());
     std::ifstream in(file, std::ios::binary);
     if (!in) return problem("the file cannot be opened", file, "Check its name and whether you may read it");
     std::string head(1024, '\0');
     in.read(head.data(), 1024);
     head.resize(static_cast<std::size_t>(in.gcount()));
     if (!looksLikePdf(head)) return problem("no PDF", file, "Choose a PDF, a DXF or a picture");
+    const auto count = readInWorker<Count>(file, [&]() -> Result<Count> {
+        const auto pdf = load(file);
+        if (!pdf) return tl::make_unexpected(pdf.error());
+        return Count{(*pdf)->pages()};
+    });
+    if (!count) return tl::make_unexpected(count.error());
     PdfPages pages;
-    pages.document_ = std::make_shared<Document>();
-    pages.document_->name = file;
-    pages.document_->pdf.reset(poppler::document::load_from_file(file));
-    const poppler::document* pdf = pages.document_->pdf.get();
-    if (pdf == nullptr) return problem("the PDF is broken and cannot be read", file, "Fetch or save it again");
-    if (pdf->is_locked())
-        return problem("the PDF asks for a password", file, "Save it without one, or print the page to a new PDF");
-    if (pdf->pages() < 1) return problem("the PDF has no page", file, "Fetch or save it again");
+    pages.document_ = std::make_shared<Document>(Document{file, count->pages});
     return pages;
 }
 
-int PdfPages::count() const { return document_->pdf->pages(); }
+int PdfPages::count() const { return document_->count; }
 
 Result<PixelRegion> PdfPages::sizeOf(int page) const {
     if (page < 0 || page >= count()) return noPage(page);
-    const std::scoped_lock lock(document_->one);
-    const std::unique_ptr<poppler::page> p(document_->pdf->create_page(page));
-    if (!p) return noPage(page);
-    const poppler::rectf r = p->page_rect();
-    const bool turned = p->orientation() == poppler::page::landscape || p->orientation() == poppler::page::seascape;
-    const double w = (turned ? r.height() : r.width()) * kPoint, h = (turned ? r.width() : r.height()) * kPoint;
+    const auto size = withPage<PageSize>(document_->name, page, [](const poppler::page& p) -> Result<PageSize> {
+        const poppler::rectf r = p.page_rect();
+        const bool turned = p.orientation() == poppler::page::landscape || p.orientation() == poppler::page::seascape;
+        return PageSize{(turned ? r.height() : r.width()) * kPoint, (turned ? r.width() : r.height()) * kPoint};
+    });
+    if (!size) return tl::make_unexpected(size.error());
+    const double w = size->width, h = size->height;
     const double most = 3000 / 25.4 * kPageDpi;
     if (!(w >= 1 && h >= 1 && w < most && h < most))
         return problem(
@@ -110,16 +153,14 @@ Result<Picture> PdfPages::draw(int page, const PixelRegion& region, double finen
     const double w = region.width * fineness, h = region.height * fineness;
     if (!(w >= 1 && h >= 1) || w * h > kMostPixels)
         return problem("too large to be drawn at once", document_->name, "Choose a smaller region");
-    const std::scoped_lock lock(document_->one);
-    const std::unique_ptr<poppler::page> p(document_->pdf->create_page(page));
-    if (!p) return noPage(page);
+    return withPage<Picture>(document_->name, page, [&](const poppler::page& p) -> Result<Picture> {
     poppler::page_renderer renderer;
     renderer.set_render_hint(poppler::page_renderer::antialiasing);
     renderer.set_render_hint(poppler::page_renderer::text_antialiasing);
     renderer.set_image_format(poppler::image::format_rgb24);
     const double dpi = kPageDpi * fineness;
     const poppler::image image =
-        renderer.render_page(p.get(), dpi, dpi, static_cast<int>(std::lround(region.x * fineness)),
+        renderer.render_page(&p, dpi, dpi, static_cast<int>(std::lround(region.x * fineness)),
                              static_cast<int>(std::lround(region.y * fineness)), static_cast<int>(std::lround(w)),
                              static_cast<int>(std::lround(h)));
     if (!image.is_valid()) return problem(fmt::format("page {} cannot be drawn", page + 1), document_->name);
@@ -134,6 +175,7 @@ Result<Picture> PdfPages::draw(int page, const PixelRegion& region, double finen
         std::copy_n(image.const_data() + static_cast<std::ptrdiff_t>(y) * image.bytes_per_row(), 3 * picture.width,
                     reinterpret_cast<char*>(picture.row(y)));
     return picture;
+    });
 }
 
 Result<Drawing> PdfPages::texts(int page, const PixelRegion& region) const {
@@ -142,10 +184,8 @@ Result<Drawing> PdfPages::texts(int page, const PixelRegion& region) const {
     d.width = region.width;
     d.height = region.height;
     d.dpi = kPageDpi;
-    const std::scoped_lock lock(document_->one);
-    const std::unique_ptr<poppler::page> p(document_->pdf->create_page(page));
-    if (!p) return noPage(page);
-    for (const poppler::text_box& box : p->text_list()) {
+    return withPage<Drawing>(document_->name, page, [&](const poppler::page& p) -> Result<Drawing> {
+    for (const poppler::text_box& box : p.text_list()) {
         const poppler::rectf r = box.bbox();
         DrawnText t;
         t.text = utf8(box.text());
@@ -161,6 +201,7 @@ Result<Drawing> PdfPages::texts(int page, const PixelRegion& region) const {
     }
     joinWords(d.texts);
     return d;
+    });
 }
 
 }  // namespace punch

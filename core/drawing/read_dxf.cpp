@@ -4,9 +4,10 @@
 
 #include <algorithm>
 #include <cmath>
-#include <filesystem>
-#include <fstream>
 
+#include "core/base/atomic_file.h"
+#include "core/base/read_in_worker.h"
+#include "core/drawing/dxf_check.h"
 #include "core/drawing/dxf_entities.h"
 
 namespace punch {
@@ -14,7 +15,7 @@ namespace punch {
 namespace {
 
 constexpr double kMostMm = 10'000;
-constexpr std::uintmax_t kMostBytes = 200'000'000;
+constexpr double kMostBytes = 200e6;
 
 /// $INSUNITS, mm to the unit.
 std::optional<double> unitOf(int insUnits) {
@@ -71,6 +72,8 @@ Result<Drawing> dxfFromText(std::string_view bytes, const std::string& name, std
         return binary ? problem("this is a binary DXF", name, "Save it as a DXF of text")
                       : problem("no DXF", name, "Save the drawing as a DXF of text, or as a PDF");
     }
+    if (const std::string wrong = dxf::whatBreaksTheReader(bytes); !wrong.empty())
+        return problem("the DXF is broken: " + wrong, name, "Save the drawing again, as DXF of the year 2000");
     dxf::File file;
     if (!dxf::readEntities(std::string(bytes), file))
         return problem("the DXF cannot be read", name, "Save the drawing again, as DXF of the year 2000");
@@ -141,16 +144,12 @@ Result<Drawing> dxfFromText(std::string_view bytes, const std::string& name, std
 }
 
 Result<Drawing> readDxf(const std::string& file, std::optional<double> mmPerUnit) {
-    std::error_code ec;
-    if (std::filesystem::is_directory(file, ec)) return problem("this is a folder", file, "Choose a drawing in it");
-    const auto size = std::filesystem::file_size(file, ec);
-    std::ifstream in(file, std::ios::binary);
-    if (ec || !in) return problem("the file cannot be opened", file, "Check its name and whether you may read it");
-    if (size > kMostBytes) return problem("the drawing is larger than 200 MB", file, "Save the view of the part alone");
-    std::string bytes(static_cast<std::size_t>(size), '\0');
-    in.read(bytes.data(), static_cast<std::streamsize>(bytes.size()));
-    if (in.gcount() != static_cast<std::streamsize>(bytes.size())) return problem("the file cannot be read", file);
-    return dxfFromText(bytes, file, mmPerUnit);
+    if (auto plain = plainFile(file, kMostBytes); !plain) return tl::make_unexpected(plain.error());
+    return readInWorker<Drawing>(file, [&]() -> Result<Drawing> {
+        const auto bytes = readWhole(file, kMostBytes);
+        if (!bytes) return tl::make_unexpected(bytes.error());
+        return dxfFromText(*bytes, file, mmPerUnit);
+    });
 }
 
 }  // namespace punch

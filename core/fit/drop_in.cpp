@@ -13,7 +13,6 @@
 #include "core/fit/random.h"
 #include "core/measure/adjust.h"
 #include "core/size/drill_lists.h"
-#include "core/verdicts/gauges.h"
 
 namespace punch {
 namespace {
@@ -55,6 +54,21 @@ void spreadOver(int threads, int count, const Work& work) {
 
 DropIn::~DropIn() = default;
 DropIn::DropIn(DropIn&&) noexcept = default;
+DropIn& DropIn::operator=(DropIn&&) noexcept = default;
+
+DropIn worstDropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint) {
+    DropIn worst(part, adjustment, footprint);
+    if (adjustment.ways().empty() || !worst.why().empty()) return worst;
+    double least = worst.coarse(1).share;
+    for (const Way& way : adjustment.ways()) {
+        DropIn trial(part, adjustment, footprint, &way);
+        if (const double share = trial.coarse(1).share; share < least) {
+            least = share;
+            worst = std::move(trial);
+        }
+    }
+    return worst;
+}
 
 const std::string& DropIn::why() const { return d_->why; }
 
@@ -315,14 +329,6 @@ DropInReport DropIn::report(const DropInOptions& options) const {
                 r.holes.push_back(d.leastHole(name, size, trials, options.seed, options.threads));
     }
     return r;
-}
-
-DropInReport dropIn(const Part& part, Footprint& footprint, const DropInOptions& options) {
-    const Adjustment adjustment(part);
-    DropInReport report = DropIn(part, adjustment, footprint).report(options);
-    footprint.dropIn = report.share;
-    setDropInGauge(part, footprint);
-    return report;
 }
 
 }  // namespace punch

@@ -27,6 +27,7 @@
 namespace punch {
 
 class Adjustment;
+struct Way;
 
 struct DropInOptions {
     int trials = 100000;
@@ -69,9 +70,11 @@ struct DropInReport {
 /// What the trials draw from. Needs pads, leads and bare holes of the footprint.
 class DropIn {
 public:
-    DropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
+    /// `way`: the parts are as this way to explain the readings says, the board is as the footprint says.
+    DropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint, const Way* way = nullptr);
     ~DropIn();
     DropIn(DropIn&&) noexcept;
+    DropIn& operator=(DropIn&&) noexcept;
 
     /// Empty, or why nothing can be said: "pin 3 is loose".
     const std::string& why() const;
@@ -88,10 +91,10 @@ private:
     std::unique_ptr<Data> d_;
 };
 
+/// Of the ways to explain the readings the one with which the fewest go in; without ways that of the adjustment.
+DropIn worstDropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
+
 /// 95 % Wilson interval of a share.
 std::pair<double, double> wilson(int in, int trials);
-
-/// The whole of it: adjusts the part, derives and tries. `footprint` gets the share and its gauge.
-DropInReport dropIn(const Part& part, Footprint& footprint, const DropInOptions& options);
 
 }  // namespace punch

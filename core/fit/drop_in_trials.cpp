@@ -68,7 +68,8 @@ Spreads spreadsOf(const Part& part, const Adjustment& adjustment) {
 
 }  // namespace
 
-DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& f) : d_(std::make_unique<Data>()) {
+DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& f, const Way* way)
+    : d_(std::make_unique<Data>()) {
     Data& d = *d_;
     d.rules = part.rules;
     d.wander = part.rules.fab.wander.mm();
@@ -77,14 +78,14 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& 
     d.wanted = part.rules.dropInWanted;
     const Spreads spreads = spreadsOf(part, adjustment);
     d.spreads = spreads.columns;
-    const Eigen::MatrixXd& j = adjustment.jacobian();
+    const SparseRows& j = adjustment.jacobian();
     std::vector<Eigen::Index> worldRows;
     for (std::size_t row = 0; row < spreads.doubtful.size(); ++row)
         if (spreads.doubtful[row]) worldRows.push_back(static_cast<Eigen::Index>(row));
     d.worldSize = static_cast<Eigen::Index>(worldRows.size());
     const auto quantity = [&](const Expr& e) {
         Quantity q;
-        q.value = e.value();
+        q.value = e.value() + (way != nullptr ? Adjustment::change(e, *way) : 0.0);
         q.world = Eigen::VectorXd::Zero(d.worldSize);
         q.spread = Eigen::VectorXd::Zero(static_cast<Eigen::Index>(d.spreads.size()));
         if (j.rows() > 0 && !e.gradient().empty()) {

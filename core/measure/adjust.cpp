@@ -2,21 +2,21 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/QR>
+#include <Eigen/Cholesky>
 #include <algorithm>
-#include <boost/math/distributions/chi_squared.hpp>
 #include <cmath>
 #include <limits>
 
 #include "core/measure/drawn_range.h"
+#include "core/measure/impossible.h"
 #include "core/measure/instruments.h"
+#include "core/measure/mend.h"
 
 namespace punch {
 namespace {
 constexpr int kMostIterations = 60;
 constexpr double kConverged = 1e-10;  // mm or degrees
 constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
-constexpr double kWholeTestRisk = 0.001;
 
 /// A step as it may be taken where distances bend: sizes, pitches and gaps stay on their side of nothing and change by
 /// a factor of three at most, angles by 20 degrees. Otherwise a poorly known size runs into a mirrored solution. Each
@@ -37,11 +37,9 @@ Eigen::VectorXd heldBack(const Model& model, const std::vector<double>& values, 
     }
     return step;
 }
-
-using Decomposition = Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd>;
 }  // namespace
 
-Adjustment::Adjustment(const Part& part, const std::string& free)
+Adjustment::Adjustment(const Part& part, const std::string& free, const std::vector<std::size_t>& aside)
     : model_(part, free), drawnValues_(model_.start()), values_(drawnValues_), drawn_(model_, values_), at_(drawn_) {
     const std::size_t count = part.readings.size();
     auto stats = readingStats(part);
@@ -62,15 +60,42 @@ Adjustment::Adjustment(const Part& part, const std::string& free)
         }
         use[i] = f.has_value() && r.stats.usable && std::isfinite(r.stats.mean);
     }
+    for (Impossible& what : negativeLengths(part, readings_)) {
+        for (const std::size_t i : what.readings) {
+            use[i] = false;
+            readings_[i].state = ReadingState::Impossible;
+        }
+        impossible_.push_back(std::move(what));
+    }
+    for (const std::size_t i : aside) {
+        if (i >= count || !use[i]) continue;
+        use[i] = false;
+        readings_[i].state = ReadingState::InDoubt;
+    }
+    findShared(part);
+    drawnMisfit_.resize(count);
+    for (std::size_t i = 0; i < count; ++i)
+        if (equations_[i].f) drawnMisfit_[i] = readings_[i].stats.mean - equations_[i].f->value();
     solve(part, use);
     judge();
-    snoop(part, use);
+    settle(part, use);
+    // What cannot be is left out, which may free others from what it did to them.
+    for (std::size_t round = 0; round < count && leaveOutImpossible(part, use); ++round) {
+        ways_.clear();
+        solve(part, use);
+        judge();
+        settle(part, use);
+    }
+    say(part);
+}
+
+void Adjustment::say(const Part& part) {
     for (Eigen::Index row = 0; row < v_.size(); ++row)
         if (const int i = rows_[static_cast<std::size_t>(row)]; i >= 0) {
             ReadingResult& r = readings_[static_cast<std::size_t>(i)];
-            r.expected = r.stats.mean - v_(row) * r.stats.u;
+            r.expected = r.stats.mean - misfit_(row);
         }
-    for (std::size_t i = 0; i < count; ++i) {
+    for (std::size_t i = 0; i < readings_.size(); ++i) {
         ReadingResult& r = readings_[i];
         if (r.state == ReadingState::InDoubt) {
             r.expected = evaluate(part, i, at_)->value();
@@ -80,6 +105,11 @@ Adjustment::Adjustment(const Part& part, const std::string& free)
             if (part.readings[i].contact != Contact::Picture) r.words += fmt::format(" ({:.3f}{})", r.expected, unit);
         }
     }
+    for (const Impossible& what : impossible_)
+        for (const std::size_t i : what.readings) {
+            std::string& words = readings_[i].words;
+            words = words.empty() ? what.words : what.words + "; " + words;
+        }
 }
 
 Adjustment::Equation Adjustment::resolve(const Part& part, const Reading& r, const ModelAt& drawn) const {
@@ -149,8 +179,24 @@ Result<Expr> Adjustment::evaluate(const Part& part, std::size_t index, const Mod
     return f;
 }
 
+void Adjustment::findShared(const Part& part) {
+    for (std::size_t i = 0; i < equations_.size(); ++i) {
+        if (equations_[i].twin >= 0 || readings_[i].stats.shared <= 0) continue;
+        for (std::size_t k = i + 1; k < equations_.size(); ++k)
+            if (equations_[k].twin < 0 && saidTwice(part.readings[i], part.readings[k]))
+                equations_[i].twin = equations_[k].twin = static_cast<int>(i);
+    }
+}
+
 void Adjustment::fillRows(const Part& part, bool drawn) {
-    if (drawn) j_.setZero();
+    // What a row says is kept from the first filling where it is the same everywhere.
+    const auto set = [&](Eigen::Index row, const Expr& f, double value, double u) {
+        gradients_[static_cast<std::size_t>(row)].clear();
+        for (const auto& [index, d] : f.gradient())
+            if (std::abs(d) > kNoInfluence) gradients_[static_cast<std::size_t>(row)].emplace_back(index, d / u);
+        misfit_(row) = value - f.value();
+        v_(row) = misfit_(row) / u;
+    };
     for (Eigen::Index row = 0; row < v_.size(); ++row) {
         const int reading = rows_[static_cast<std::size_t>(row)];
         if (reading < 0) {
@@ -159,52 +205,103 @@ void Adjustment::fillRows(const Part& part, bool drawn) {
                 const Prior& prior = model_.priors()[known - model_.letterValues().size()];
                 Expr p = at_.parameter(prior.parameter);
                 if (prior.minus >= 0) p = p - at_.parameter(prior.minus);
-                j_.row(row).setZero();
-                for (const auto& [index, d] : p.gradient()) j_(row, index) = d / prior.u;
-                v_(row) = (prior.value - p.value()) / prior.u;
+                set(row, p, prior.value, prior.u);
                 continue;
             }
             const auto& letter = model_.letterValues()[known];
             const DrawnRange range = drawnRange(letter.value);
-            const Expr& f = at_.parameter(letter.parameter);
-            const double u = std::max(range.half() / std::sqrt(3.0), kLeastU);
-            j_.row(row).setZero();
-            for (const auto& [index, d] : f.gradient()) j_(row, index) = d / u;
-            v_(row) = (range.middle() - f.value()) / u;
+            set(row, at_.parameter(letter.parameter), range.middle(), std::max(range.half() / std::sqrt(3.0), kLeastU));
             continue;
         }
         const auto i = static_cast<std::size_t>(reading);
         const ReadingStats& s = readings_[i].stats;
         Equation& e = equations_[i];
-        if (e.linear) {
-            // Its value follows from the one as drawn.
-            double value = e.f->value();
-            for (const auto& [index, d] : e.f->gradient()) {
-                const auto k = static_cast<std::size_t>(index);
-                value += d * (values_[k] - drawnValues_[k]);
-                if (drawn) j_(row, index) = d / s.u;
-            }
-            v_(row) = (s.mean - value) / s.u;
+        if (!e.linear || drawn) {
+            set(row, drawn ? *e.f : *evaluate(part, i, at_), s.mean, s.u);
             continue;
         }
-        const Expr f = drawn ? *e.f : *evaluate(part, i, at_);
-        j_.row(row).setZero();
-        for (const auto& [index, d] : f.gradient())
-            if (std::abs(d) > kNoInfluence) j_(row, index) = d / s.u;
-        v_(row) = (s.mean - f.value()) / s.u;
+        // Its value follows from the one as drawn.
+        double value = e.f->value();
+        for (const auto& [index, d] : e.f->gradient()) {
+            const auto k = static_cast<std::size_t>(index);
+            value += d * (values_[k] - drawnValues_[k]);
+        }
+        misfit_(row) = s.mean - value;
+        v_(row) = misfit_(row) / s.u;
+    }
+    std::vector<Eigen::Triplet<double>> entries;
+    const auto add = [&](std::size_t row, std::size_t to, double by) {
+        for (const auto& [index, d] : gradients_[row])
+            entries.emplace_back(static_cast<int>(to), index, by * d);
+    };
+    std::vector<bool> isShared(rows_.size(), false);
+    for (const SharedRows& s : shared_) {
+        const Eigen::MatrixXd inverse =
+            s.lower.triangularView<Eigen::Lower>().solve(Eigen::MatrixXd::Identity(s.lower.rows(), s.lower.cols()));
+        for (std::size_t i = 0; i < s.rows.size(); ++i) {
+            isShared[static_cast<std::size_t>(s.rows[i])] = true;
+            for (std::size_t k = 0; k <= i; ++k)
+                add(static_cast<std::size_t>(s.rows[k]), static_cast<std::size_t>(s.rows[i]),
+                    inverse(static_cast<Eigen::Index>(i), static_cast<Eigen::Index>(k)));
+        }
+    }
+    for (std::size_t row = 0; row < rows_.size(); ++row)
+        if (!isShared[row]) add(row, row, 1);
+    j_.setFromTriplets(entries.begin(), entries.end());
+    free(v_);
+}
+
+void Adjustment::free(Eigen::VectorXd& byRow) const {
+    for (const SharedRows& s : shared_) {
+        Eigen::VectorXd part(static_cast<Eigen::Index>(s.rows.size()));
+        for (Eigen::Index i = 0; i < part.size(); ++i) part(i) = byRow(s.rows[static_cast<std::size_t>(i)]);
+        s.lower.triangularView<Eigen::Lower>().solveInPlace(part);
+        for (Eigen::Index i = 0; i < part.size(); ++i) byRow(s.rows[static_cast<std::size_t>(i)]) = part(i);
+    }
+}
+
+void Adjustment::freeBack(Eigen::VectorXd& byRow) const {
+    for (const SharedRows& s : shared_) {
+        Eigen::VectorXd part(static_cast<Eigen::Index>(s.rows.size()));
+        for (Eigen::Index i = 0; i < part.size(); ++i) part(i) = byRow(s.rows[static_cast<std::size_t>(i)]);
+        s.lower.transpose().triangularView<Eigen::Upper>().solveInPlace(part);
+        for (Eigen::Index i = 0; i < part.size(); ++i) byRow(s.rows[static_cast<std::size_t>(i)]) = part(i);
     }
 }
 
 void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
     const auto n = static_cast<Eigen::Index>(model_.unknowns());
     rows_.clear();
+    std::map<int, SharedRows> groups;
     for (std::size_t i = 0; i < use.size(); ++i)
-        if (use[i]) rows_.push_back(static_cast<int>(i));
+        if (use[i]) {
+            if (equations_[i].twin >= 0) groups[equations_[i].twin].rows.push_back(static_cast<Eigen::Index>(rows_.size()));
+            rows_.push_back(static_cast<int>(i));
+        }
     for (std::size_t i = 0; i < model_.letterValues().size() + model_.priors().size(); ++i)
         rows_.push_back(-1 - static_cast<int>(i));
     const auto m = static_cast<Eigen::Index>(rows_.size());
+    shared_.clear();
+    for (auto& [first, group] : groups) {
+        const auto size = static_cast<Eigen::Index>(group.rows.size());
+        if (size < 2) continue;
+        const auto stats = [&](Eigen::Index k) -> const ReadingStats& {
+            const auto row = static_cast<std::size_t>(group.rows[static_cast<std::size_t>(k)]);
+            return readings_[static_cast<std::size_t>(rows_[row])].stats;
+        };
+        Eigen::MatrixXd correlation = Eigen::MatrixXd::Identity(size, size);
+        for (Eigen::Index i = 0; i < size; ++i)
+            for (Eigen::Index k = 0; k < i; ++k)
+                // An instrument without any handling of its own would leave nothing apart.
+                correlation(i, k) = correlation(k, i) =
+                    std::min(stats(i).shared * stats(k).shared / (stats(i).u * stats(k).u), 0.9999);
+        group.lower = correlation.llt().matrixL();
+        shared_.push_back(std::move(group));
+    }
     j_.resize(m, n);
     v_.resize(m);
+    misfit_.resize(m);
+    gradients_.assign(rows_.size(), {});
     scale_ = Eigen::VectorXd::Ones(n);
     values_ = drawnValues_;
     at_ = drawn_;
@@ -214,32 +311,19 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
     redundancy_ = static_cast<int>(m);
     if (m == 0 || n == 0) return;
 
-    Decomposition cod;
-    cod.setThreshold(kRankThreshold);
-    Eigen::MatrixXd factored;
-    const auto factorise = [&] {
-        factored = j_;
-        for (Eigen::Index k = 0; k < n; ++k) {
-            const double norm = j_.col(k).norm();
-            scale_(k) = norm > 0 ? 1.0 / norm : 1.0;
-        }
-        cod.compute(j_ * scale_.asDiagonal());
-    };
-    factorise();
-    const bool linear = std::all_of(rows_.begin(), rows_.end(), [&](int reading) {
-        return reading >= 0 && equations_[static_cast<std::size_t>(reading)].linear;
-    });
+    LeastSquares squares;
+    squares.factorise(j_);
     const auto take = [&](const std::vector<double>& from, const Eigen::VectorXd& step) {
         for (Eigen::Index k = 0; k < n; ++k)
             values_[static_cast<std::size_t>(k)] = from[static_cast<std::size_t>(k)] + step(k);
         at_ = ModelAt(model_, values_);
         fillRows(part, false);
     };
-    if (linear) {
-        take(drawnValues_, scale_.asDiagonal() * cod.solve(v_));
+    if (!bends()) {
+        take(drawnValues_, squares.solve(v_));
     } else {
         for (int iteration = 0; iteration < kMostIterations; ++iteration) {
-            const Eigen::VectorXd whole = scale_.asDiagonal() * cod.solve(v_);
+            const Eigen::VectorXd whole = squares.solve(v_);
             if (!whole.allFinite() || heldBack(model_, values_, whole).lpNorm<Eigen::Infinity>() < kConverged) break;
             const Eigen::VectorXd residuals = v_;
             const double before = v_.squaredNorm();
@@ -251,15 +335,8 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
                 return v_.allFinite() && v_.squaredNorm() <= before * (1 + 1e-9) + 1e-12;
             };
             bool taken = good(whole, true);
-            // Levenberg's damping holds back what is poorly determined and lets the rest go on.
-            const Eigen::MatrixXd scaled = factored * scale_.asDiagonal();
-
             const auto damped = [&](double damping, bool whenNear) {
-                Eigen::MatrixXd rows(m + n, n);
-                rows << scaled, std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
-                Eigen::VectorXd right = Eigen::VectorXd::Zero(m + n);
-                right.head(m) = residuals;
-                return good(scale_.asDiagonal() * Decomposition(rows).solve(right), whenNear);
+                return good(squares.solveDamped(residuals, damping), whenNear);
             };
             for (double damping = 1e-6; !taken && damping < 3; damping *= 10) taken = damped(damping, true);
             // What a blunder drives to nothing is held back by itself, so that the rest goes on.
@@ -269,26 +346,14 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
                 take(from, Eigen::VectorXd::Zero(n));
                 break;
             }
-            factorise();
+            squares.factorise(j_);
         }
     }
-    const Eigen::Index rank = cod.rank();
-    redundancy_ = static_cast<int>(m - rank);
-    if (rank == 0) return;
-    const Eigen::MatrixXd r = cod.matrixT().topLeftCorner(rank, rank).triangularView<Eigen::Upper>();
-    Eigen::MatrixXd inverse = Eigen::MatrixXd::Identity(rank, rank);
-    r.triangularView<Eigen::Upper>().solveInPlace(inverse);
-    if (rank == n) {
-        const Eigen::MatrixXd g = scale_.asDiagonal() * (cod.colsPermutation() * inverse);
-        c_.noalias() = g * g.transpose();
-        null_.resize(n, 0);
-    } else {
-        // The first rows of Z span what is determined, the last n - rank the null space of the scaled Jacobian.
-        const Eigen::MatrixXd z = cod.colsPermutation() * Eigen::MatrixXd(cod.matrixZ()).transpose();
-        const Eigen::MatrixXd g = scale_.asDiagonal() * (z.leftCols(rank) * inverse);
-        c_.noalias() = g * g.transpose();
-        null_ = scale_.asDiagonal() * z.rightCols(n - rank);
-    }
+    scale_ = squares.scale();
+    redundancy_ = static_cast<int>(m - squares.rank());
+    auto spread = squares.spread();
+    c_ = std::move(spread.covariances);
+    null_ = std::move(spread.null);
 }
 
 Result<Expr> Adjustment::equation(const Reading& r) const {
@@ -317,15 +382,19 @@ Eigen::VectorXd Adjustment::dense(const Expr& e) const {
     return g;
 }
 
+double Adjustment::scaledSize2(const Expr& e) const {
+    double size2 = 0;
+    for (const auto& [index, d] : e.gradient())
+        if (std::abs(d) > kNoInfluence) size2 += scale_(index) * scale_(index) * d * d;
+    return size2;
+}
+
 bool Adjustment::firm(const Expr& e) const {
     if (null_.cols() == 0) return true;
-    double size2 = 0;
     Eigen::RowVectorXd along = Eigen::RowVectorXd::Zero(null_.cols());
-    for (const auto& [index, d] : e.gradient()) {
-        if (std::abs(d) <= kNoInfluence) continue;
-        size2 += scale_(index) * scale_(index) * d * d;
-        along += d * null_.row(index);
-    }
+    for (const auto& [index, d] : e.gradient())
+        if (std::abs(d) > kNoInfluence) along += d * null_.row(index);
+    const double size2 = scaledSize2(e);
     return size2 == 0.0 || along.squaredNorm() <= 1e-14 * size2;
 }
 
@@ -338,12 +407,70 @@ double Adjustment::covariance(const Expr& a, const Expr& b) const {
     return sum;
 }
 
-bool Adjustment::wholeTestHolds() const {
-    // With nothing to spare every reading is met exactly, unless no part could show them together.
-    if (redundancy_ < 1) return chi2_ <= 1;
-    const boost::math::chi_squared law(redundancy_);
-    return chi2_ <= boost::math::quantile(boost::math::complement(law, kWholeTestRisk));
+double Adjustment::change(const Expr& e, const Way& way) {
+    double sum = 0;
+    for (const auto& [index, d] : e.gradient()) sum += d * way.by(index);
+    return sum;
 }
+
+double Adjustment::reach(const Expr& e) const {
+    double most = 0;
+    for (const Way& way : ways_) most = std::max(most, std::abs(change(e, way)));
+    return most;
+}
+
+double Adjustment::span(const Expr& e) const {
+    if (ways_.empty()) return 0;
+    double low = std::numeric_limits<double>::infinity();
+    double high = -low;
+    for (const Way& way : ways_) {
+        low = std::min(low, change(e, way));
+        high = std::max(high, change(e, way));
+    }
+    return high - low;
+}
+
+Eigen::VectorXd Adjustment::sharedError(std::size_t reading) const {
+    Eigen::VectorXd byRow = Eigen::VectorXd::Zero(v_.size());
+    const int twin = equations_[reading].twin;
+    const double shared = readings_[reading].stats.shared;
+    for (std::size_t row = 0; row < rows_.size(); ++row) {
+        if (rows_[row] < 0) continue;
+        const auto i = static_cast<std::size_t>(rows_[row]);
+        if (i != reading && (twin < 0 || equations_[i].twin != twin)) continue;
+        byRow(static_cast<Eigen::Index>(row)) = shared * readings_[i].stats.shared / readings_[i].stats.u;
+    }
+    free(byRow);
+    return c_ * (j_.transpose() * byRow);
+}
+
+bool Adjustment::isDrawn(std::size_t row) const {
+    const int reading = rows_[row];
+    if (reading < 0) return static_cast<std::size_t>(-1 - reading) < model_.letterValues().size();
+    const ReadingStats& s = readings_[static_cast<std::size_t>(reading)].stats;
+    return s.specimens == 0 && s.spread > 0;
+}
+
+Eigen::MatrixXd Adjustment::covariancesWithoutDrawings() const {
+    std::vector<Eigen::Triplet<double>> entries;
+    bool any = false;
+    for (std::size_t row = 0; row < rows_.size(); ++row) {
+        if (isDrawn(row)) {
+            any = true;
+            continue;
+        }
+        for (SparseRows::InnerIterator it(j_, static_cast<Eigen::Index>(row)); it; ++it)
+            entries.emplace_back(static_cast<int>(row), static_cast<int>(it.col()), it.value());
+    }
+    if (!any) return {};
+    SparseRows rest(j_.rows(), j_.cols());
+    rest.setFromTriplets(entries.begin(), entries.end());
+    // The error of the solution is C J' times the errors of the rows, each of which has unit variance.
+    const Eigen::MatrixXd gain = rest * c_;
+    return gain.transpose() * gain;
+}
+
+bool Adjustment::wholeTestHolds() const { return chi2_ <= wholeTestLimit(redundancy_); }
 
 std::vector<std::pair<std::size_t, double>> Adjustment::weightsIn(const Expr& e) const {
     // The value's change per reading is g C A' / u; its share of the variance is the square, over the whole.

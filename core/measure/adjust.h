@@ -4,34 +4,55 @@
 // Model    x_j = f_j(p) + e_j, standard uncertainty u_j, weights 1/u_j². Gauss-Newton, with Levenberg's damping where
 //          distances bend; the step is the one of least norm in scaled unknowns, so that loose unknowns stay where they
 //          are assumed.
-// Rank     column-pivoted complete orthogonal decomposition of the scaled Jacobian, relative threshold 1e-9. Its null
-//          space is what is loose. A value is firm when its gradient is orthogonal to the null space.
+// Rank     least_squares.h. What has a gradient along the null space is loose.
 // Doubt    C = (J'WJ)^-1 on what is determined; not rescaled by how well these readings happen to agree. Shown as
 //          the 95 % half interval, 1.96 standard uncertainties; ellipses 95 % in two dimensions, 2.448.
-// Agree    whole test v'Wv against chi-square with the redundancy at 0.1 %. Each reading w = v / u_v; the largest |w|
-//          over 3.29 is in doubt: it is set aside and the rest adjusted again (Baarda's data snooping). Readings whose
-//          residuals correlate by 0.8 or more cannot be told apart: they are named together and none is set aside.
+// Twice    readings of the same contact on the same features of one specimen with one instrument share the
+//          instrument's error: their rows are correlated, and freed from that by the Cholesky factor of the correlation.
+// Agree    whole test v'Wv against chi-square with the redundancy at 0.1 %. Each reading w = v / u_v. With a |w| over
+//          3.29, or the whole test failed, the smallest sets of readings without which the rest agrees are sought
+//          (mend.h). The best of them is set aside when it is the only one or leaves a v'Wv smaller by 10.83 than the
+//          next. Else they are the *ways* to explain the readings, best first; none is set aside, and what each way
+//          would change is counted as doubt.
+// Impossible  a size at or below nothing, and a length typed negative where nothing gives it a sign (impossible.h):
+//          the readings behind it are named and left out.
 // Source   shared definitions of docs/numbers.md; GUM (JCGM 100); Baarda 1968.
 
-#include <Eigen/Core>
 #include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "core/measure/contacts.h"
+#include "core/measure/impossible.h"
+#include "core/measure/least_squares.h"
+#include "core/measure/mend.h"
 #include "core/measure/reading_result.h"
 #include "core/model/model.h"
 
 namespace punch {
 
-inline constexpr double kSameResidual = 0.8;  ///< correlation from which residuals cannot be told apart
-inline constexpr double kRankThreshold = 1e-9;
+/// One way to explain readings that contradict each other: these are wrong, the rest agrees.
+struct Way {
+    std::vector<std::size_t> readings;
+    double chi2 = 0;          ///< v'Wv of the rest
+    std::vector<double> off;  ///< by reading of the set: how far it lies off what the rest says, mm or degrees
+    std::vector<double> offU;  ///< standard uncertainty of that
+    std::vector<std::size_t> offenders;  ///< while searching: what of the rest stands out most
+    Eigen::VectorXd by;        ///< change of the unknowns against the adjustment of all
+};
+
+/// Rows of readings that share an error, and the Cholesky factor of their correlation.
+struct SharedRows {
+    std::vector<Eigen::Index> rows;
+    Eigen::MatrixXd lower;
+};
 
 class Adjustment {
 public:
-    /// `free`: a parameter whose taken value is ignored ("what do the readings say?").
-    explicit Adjustment(const Part& part, const std::string& free = {});
+    /// `free`: a parameter whose taken value is ignored ("what do the readings say?"). `aside`: readings that are set
+    /// aside beforehand.
+    explicit Adjustment(const Part& part, const std::string& free = {}, const std::vector<std::size_t>& aside = {});
     // The features at the solution refer to the model beside them.
     Adjustment(const Adjustment&) = delete;
     Adjustment& operator=(const Adjustment&) = delete;
@@ -47,10 +68,26 @@ public:
 
     /// Is the value free of every loose movement?
     bool firm(const Expr& e) const;
+    /// Squared norm of its gradient in scaled unknowns.
+    double scaledSize2(const Expr& e) const;
     /// Standard uncertainty on what is determined, mm or degrees.
     double u(const Expr& e) const;
-    /// 95 % half interval, mm or degrees.
-    double doubt(const Expr& e) const { return kNinetyFive * u(e); }
+    /// 95 % half interval, and as far as the ways to explain contradicting readings lead from the value; mm or degrees.
+    double doubt(const Expr& e) const { return kNinetyFive * u(e) + reach(e); }
+    /// The largest change that one of the ways makes of the value; 0 while the readings have one explanation.
+    double reach(const Expr& e) const;
+    /// Between the ways' values: their largest less their smallest.
+    double span(const Expr& e) const;
+    /// How one way changes the value.
+    static double change(const Expr& e, const Way& way);
+    /// The ways to explain the readings, best first; empty when there is one explanation.
+    const std::vector<Way>& ways() const { return ways_; }
+    /// True when the readings do not fit together and no few of them explain it.
+    bool unexplained() const { return unexplained_; }
+    const std::vector<Impossible>& impossible() const { return impossible_; }
+    /// What a further reading of the same contact shares with the solution: the covariance of each unknown's error
+    /// with the error that the instrument makes at this reading.
+    Eigen::VectorXd sharedError(std::size_t reading) const;
     double covariance(const Expr& a, const Expr& b) const;
 
     int redundancy() const { return redundancy_; }
@@ -64,11 +101,18 @@ public:
     /// The share of each reading in the variance of a value, the weightiest first; all readings together have 1.
     std::vector<std::pair<std::size_t, double>> weightsIn(const Expr& e) const;
 
-    /// The last Jacobian, rows over their u; residuals over their u; and the reading of each row (below 0: a letter's
-    /// value, or what is known of a picture's scale).
-    const Eigen::MatrixXd& jacobian() const { return j_; }
+    /// The last Jacobian, rows over their u and freed from what they share; residuals the same; and the reading of each
+    /// row (below 0: a letter's value, or what is known of a picture's scale).
+    const SparseRows& jacobian() const { return j_; }
     const Eigen::VectorXd& residuals() const { return v_; }
+    /// Frees a vector by rows, over their u, from what readings of one contact share.
+    void free(Eigen::VectorXd& byRow) const;
     const std::vector<int>& rows() const { return rows_; }
+
+    /// Does a drawing's tolerance stand behind the row? That is how parts of the kind differ, and no doubt of one part.
+    bool isDrawn(std::size_t row) const;
+    /// C without what drawings' tolerances put into it; empty when no drawing has a say.
+    Eigen::MatrixXd covariancesWithoutDrawings() const;
 
     /// What a reading that nobody took yet would show. Errors: a contact that its features do not have.
     Result<Expr> equation(const Reading& reading) const;
@@ -83,6 +127,7 @@ private:
         int zero = -1;       ///< the instrument's zero
         int same = -1;       ///< reading that it was found equal to
         int picture = -1;    ///< of Model::pictures()
+        int twin = -1;       ///< first reading of the same contact, of one that was taken as several readings
         double sign = 1;
         bool linear = false;    ///< its gradient is the same everywhere
         std::optional<Expr> f;  ///< as drawn; later at the last values that were tried
@@ -92,10 +137,26 @@ private:
     /// The value and gradient of every row at `values_`. With `drawn` they are those of the start.
     void fillRows(const Part& part, bool drawn);
     void solve(const Part& part, const std::vector<bool>& use);
+    void findShared(const Part& part);
+    /// The transposed of free(): R^-1 is both, one after the other.
+    void freeBack(Eigen::VectorXd& byRow) const;
+    bool bends() const;
+    bool agrees() const;
+    Residuals residualsNow() const;
+    Way wayOf(const RowSet& set) const;
+    std::vector<Way> waysByForecast() const;
+    /// Where the model bends: forecasts, adjusted anew.
+    std::vector<Way> waysByTrial(const Part& part, const std::vector<bool>& use);
+    bool sizesCanBe(const Eigen::VectorXd& values) const;
+    bool canBe(const Way& way) const;
+    void leaveUnexplained();
+    /// Residuals of each reading, whole test.
     void judge();
-    void snoop(const Part& part, std::vector<bool> use);
-    /// Of a bent model with a wild residual: the reading without which the rest agrees best; else `worst`.
-    std::size_t wildest(const Part& part, std::vector<bool> use, std::size_t worst);
+    /// Sets aside what is in doubt, or finds the ways. `use` loses what is set aside.
+    void settle(const Part& part, std::vector<bool>& use);
+    /// Marks readings of what cannot be, and leaves them out. True when something changed.
+    bool leaveOutImpossible(const Part& part, std::vector<bool>& use);
+    void say(const Part& part);
 
     Model model_;
     std::vector<double> drawnValues_;
@@ -106,11 +167,18 @@ private:
     std::vector<Equation> equations_;
     std::vector<ReadingResult> readings_;
     std::vector<int> rows_;
-    Eigen::MatrixXd j_;
+    std::vector<SharedRows> shared_;
+    std::vector<std::vector<std::pair<int, double>>> gradients_;  ///< by row, over u
+    SparseRows j_;
     Eigen::VectorXd v_;
+    Eigen::VectorXd misfit_;  ///< by row, mm or degrees: read less expected
     Eigen::MatrixXd c_;
     Eigen::MatrixXd null_;
     Eigen::VectorXd scale_;
+    std::vector<Way> ways_;
+    std::vector<Impossible> impossible_;
+    std::vector<double> drawnMisfit_;  ///< by reading: read less drawn
+    bool unexplained_ = false;
     double chi2_ = 0;
     int redundancy_ = 0;
 };

@@ -73,6 +73,13 @@ double drawnSign(const Reading& r, const Feature* a, const Feature* b) {
     return b->coordinate(axis).value() < a->coordinate(axis).value() ? -1.0 : 1.0;
 }
 
+bool sameContact(const Reading& a, const Reading& b) {
+    const bool either = !a.isSigned && a.contact != Contact::Angle;
+    const bool same = (a.a == b.a && a.b == b.b) || (either && a.a == b.b && a.b == b.a);
+    return same && a.c == b.c && a.contact == b.contact && a.axis == b.axis && a.isSigned == b.isSigned &&
+           a.atEnd == b.atEnd;
+}
+
 FeatureId asMeant(const Reading& r, const FeatureId& id) {
     if (r.fromBelow && id == kLeftFace) return kRightFace;
     if (r.fromBelow && id == kRightFace) return kLeftFace;

@@ -28,6 +28,9 @@ double drawnSign(const Reading& reading, const Feature* a, const Feature* b);
 /// A feature's identifier as the reading means it: on a drawing from below, left and right faces are exchanged.
 FeatureId asMeant(const Reading& reading, const FeatureId& id);
 
+/// The same contact on the same features, whichever of two was named first.
+bool sameContact(const Reading& a, const Reading& b);
+
 /// "pins 1 and 4, outside", "pin 1, width", "body, along the row", "left face to pin 1, near edge".
 std::string readingWords(const Part& part, const Reading& reading);
 

@@ -1,114 +1,305 @@
-// The adjustment's judgement of its readings: standardised residuals, data snooping after Baarda, readings in doubt.
+// The adjustment's judgement of its readings: standardised residuals, which of them are in doubt, the ways to explain
+// what contradicts, and what cannot be.
 
 #include <fmt/format.h>
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
+#include <set>
 
 #include "core/measure/adjust.h"
+#include "core/measure/mend.h"
 
 namespace punch {
 namespace {
-constexpr double kNoRedundancy = 1e-6;
-constexpr int kMostBlunders = 20;
-constexpr double kWild = 15;  // |w| from which a bent model may point at the wrong reading
+
+constexpr double kClearlyBetter = 10.83;   // of v'Wv: chi-square with one degree of freedom, 0.1 %
+constexpr std::size_t kMostWays = 64;
+constexpr std::size_t kNamedWays = 6;
+// Where the model bends, forecasts are tried by adjusting anew; no more than these.
+constexpr std::size_t kMostForecasts = 40, kBestForecasts = 16, kCarriedOn = 5, kAsDrawn = 6;
+
+std::string numbersOf(const std::vector<std::size_t>& readings) {
+    std::string words;
+    for (std::size_t k = 0; k < readings.size(); ++k)
+        words += fmt::format("{}{}", k == 0 ? "" : k + 1 == readings.size() ? " and " : ", ", readings[k] + 1);
+    return words;
+}
+
+/// "one of readings 3, 5, 7 is wrong; nothing tells which", "readings 1 and 4, or 2 and 6, are wrong; ...".
+std::string waysInWords(const std::vector<Way>& ways) {
+    std::string names;
+    const bool single = ways.front().readings.size() == 1;
+    for (std::size_t k = 0; k < std::min(ways.size(), kNamedWays); ++k)
+        names += (k == 0 ? "" : single ? ", " : ", or ") + numbersOf(ways[k].readings);
+    if (ways.size() > kNamedWays) names += fmt::format(", or {} more", ways.size() - kNamedWays);
+    return single ? fmt::format("one of readings {} is wrong; nothing tells which", names)
+                  : fmt::format("readings {} are wrong; nothing tells which", names);
+}
+
 }  // namespace
+
+bool Adjustment::bends() const {
+    return !std::all_of(rows_.begin(), rows_.end(), [&](int reading) {
+        return reading >= 0 && equations_[static_cast<std::size_t>(reading)].linear;
+    });
+}
+
+Residuals Adjustment::residualsNow() const {
+    Residuals r;
+    r.y = v_;
+    freeBack(r.y);
+    r.chi2 = chi2_;
+    r.redundancy = redundancy_;
+    for (const int reading : rows_) r.isReading.push_back(reading >= 0);
+    r.columnOf = [this](Eigen::Index row) {
+        Eigen::VectorXd unit = Eigen::VectorXd::Zero(v_.size());
+        unit(row) = 1;
+        free(unit);
+        Eigen::VectorXd column = unit - j_ * (c_ * (j_.transpose() * unit));
+        freeBack(column);
+        return column;
+    };
+    r.diagonal.resize(v_.size());
+    std::vector<bool> shared(rows_.size(), false);
+    for (const SharedRows& s : shared_)
+        for (const Eigen::Index row : s.rows) {
+            shared[static_cast<std::size_t>(row)] = true;
+            r.diagonal(row) = r.columnOf(row)(row);
+        }
+    for (Eigen::Index row = 0; row < v_.size(); ++row) {
+        if (shared[static_cast<std::size_t>(row)]) continue;
+        double known = 0;
+        for (SparseRows::InnerIterator i(j_, row); i; ++i)
+            for (SparseRows::InnerIterator k(j_, row); k; ++k) known += i.value() * k.value() * c_(i.col(), k.col());
+        r.diagonal(row) = std::max(1 - known, 0.0);
+    }
+    return r;
+}
 
 void Adjustment::judge() {
     chi2_ = v_.squaredNorm();
-    // Cofactors of the standardised residuals: I - A C A'.
-    const Eigen::MatrixXd a = j_ * c_;
-    const auto cofactor = [&](Eigen::Index i, Eigen::Index k) {
-        return (i == k ? 1.0 : 0.0) - a.row(i).dot(j_.row(k));
-    };
-    const auto resultOf = [&](Eigen::Index row) -> ReadingResult* {
+    const Residuals left = residualsNow();
+    for (Eigen::Index row = 0; row < v_.size(); ++row) {
         const int reading = rows_[static_cast<std::size_t>(row)];
-        return reading < 0 ? nullptr : &readings_[static_cast<std::size_t>(reading)];
-    };
-    Eigen::Index worst = -1;
-    double largest = kInDoubt;
-    for (Eigen::Index row = 0; row < v_.size(); ++row) {
-        ReadingResult* r = resultOf(row);
-        if (r == nullptr) continue;
-        r->redundancy = std::max(cofactor(row, row), 0.0);
-        const bool checked = r->redundancy > kNoRedundancy;
-        r->state = checked ? ReadingState::Agrees : ReadingState::Unchecked;
-        r->w = checked ? v_(row) / std::sqrt(r->redundancy) : 0.0;
-        if (std::abs(r->w) > largest) {
-            largest = std::abs(r->w);
-            worst = row;
-        }
-    }
-    if (worst < 0) return;
-    std::vector<int> group;
-    const double own = cofactor(worst, worst);
-    for (Eigen::Index row = 0; row < v_.size(); ++row) {
-        const ReadingResult* r = resultOf(row);
-        if (r == nullptr || r->redundancy <= kNoRedundancy) continue;
-        const double rho = cofactor(worst, row) / std::sqrt(own * r->redundancy);
-        if (row == worst || std::abs(rho) >= kSameResidual) group.push_back(rows_[static_cast<std::size_t>(row)]);
-    }
-    if (group.size() < 2) return;
-    std::string names;
-    for (const int i : group) names += fmt::format("{}{}", names.empty() ? "" : ", ", i + 1);
-    for (const int i : group) {
-        ReadingResult& r = readings_[static_cast<std::size_t>(i)];
-        r.state = ReadingState::OneOf;
-        r.words = fmt::format("one of readings {} is wrong; nothing tells which", names);
+        if (reading < 0) continue;
+        ReadingResult& r = readings_[static_cast<std::size_t>(reading)];
+        r.redundancy = std::clamp(left.diagonal(row), 0.0, 1.0);
+        const bool checked = left.checked(row);
+        r.state = checked ? ReadingState::Agrees : ReadingState::Unchecked;
+        r.w = checked ? left.y(row) / std::sqrt(left.diagonal(row)) : 0.0;
     }
 }
 
-std::size_t Adjustment::wildest(const Part& part, std::vector<bool> use, std::size_t worst) {
-    if (std::all_of(equations_.begin(), equations_.end(), [](const Equation& e) { return e.linear; })) return worst;
-    // Where distances bend, a wild value drags the solution so far that the residuals there no longer point at it. What
-    // was farthest off as drawn is asked as well: the one without which the rest agrees best is the blunder.
-    std::vector<std::pair<double, std::size_t>> now, drawn;
-    for (const int i : rows_) {
+bool Adjustment::agrees() const {
+    if (!wholeTestHolds()) return false;
+    return std::all_of(rows_.begin(), rows_.end(), [&](int reading) {
+        return reading < 0 || std::abs(readings_[static_cast<std::size_t>(reading)].w) <= kInDoubt;
+    });
+}
+
+Way Adjustment::wayOf(const RowSet& set) const {
+    Way way;
+    way.chi2 = set.chi2;
+    Eigen::VectorXd blunder = Eigen::VectorXd::Zero(v_.size());
+    for (std::size_t k = 0; k < set.rows.size(); ++k) {
+        const auto i = static_cast<std::size_t>(rows_[static_cast<std::size_t>(set.rows[k])]);
+        const auto at = static_cast<Eigen::Index>(k);
+        way.readings.push_back(i);
+        way.off.push_back(set.blunder(at) * readings_[i].stats.u);
+        way.offU.push_back(set.u(at) * readings_[i].stats.u);
+        blunder(set.rows[k]) = set.blunder(at);
+    }
+    free(blunder);
+    way.by = -(c_ * (j_.transpose() * blunder));
+    return way;
+}
+
+std::vector<Way> Adjustment::waysByForecast() const {
+    const Residuals left = residualsNow();
+    MendSearch search(left);
+    for (std::size_t size = 1; size <= MendSearch::kMostRows; ++size) {
+        std::vector<Way> ways;
+        for (const RowSet& set : search.mending(size)) {
+            Way way = wayOf(set);
+            if (canBe(way)) ways.push_back(std::move(way));
+        }
+        if (!ways.empty()) return ways;
+    }
+    return {};
+}
+
+std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<bool>& use) {
+    const std::vector<ReadingResult> before = readings_;
+    const Eigen::VectorXd solution = Eigen::Map<const Eigen::VectorXd>(values_.data(), model_.unknowns());
+    using Set = std::vector<std::size_t>;
+    struct Trial {
+        Way way;
+        bool agrees;
+    };
+    const auto readingsOf = [&](const std::vector<int>& rows, const RowSet& set) {
+        Set readings;
+        for (const Eigen::Index row : set.rows)
+            readings.push_back(static_cast<std::size_t>(rows[static_cast<std::size_t>(row)]));
+        return readings;
+    };
+    const std::vector<int> rows = rows_;
+    const Residuals left = residualsNow();
+    // The search looks at the residuals as they are now: it computes all that it needs of them at once.
+    MendSearch search(left);
+    // A wild value drags a bent solution so far that the residuals no longer point at it: what was farthest off as
+    // drawn is asked as well.
+    std::vector<std::pair<double, std::size_t>> drawn;
+    for (const int i : rows) {
         if (i < 0) continue;
         const auto k = static_cast<std::size_t>(i);
-        now.emplace_back(std::abs(readings_[k].w), k);
         const ReadingStats& s = readings_[k].stats;
-        if (equations_[k].f) drawn.emplace_back(std::abs(s.mean - equations_[k].f->value()) / s.u, k);
+        if (equations_[k].f && drawnMisfit_[k] != 0) drawn.emplace_back(std::abs(drawnMisfit_[k]) / s.u, k);
     }
-    std::vector<std::size_t> candidates{worst};
-    for (auto* list : {&now, &drawn}) {
-        std::sort(list->rbegin(), list->rend());
-        for (std::size_t k = 0; k < std::min<std::size_t>(list->size(), 4); ++k)
-            if (std::find(candidates.begin(), candidates.end(), (*list)[k].second) == candidates.end())
-                candidates.push_back((*list)[k].second);
+    std::sort(drawn.rbegin(), drawn.rend());
+    std::vector<Trial> last;
+    std::vector<Way> ways;
+    for (std::size_t size = 1; size <= MendSearch::kMostRows && ways.empty(); ++size) {
+        if (static_cast<int>(size) > left.redundancy) break;
+        std::set<Set> sets;
+        std::vector<Set> inOrder;
+        const auto add = [&](Set set) {
+            std::sort(set.begin(), set.end());
+            set.erase(std::unique(set.begin(), set.end()), set.end());
+            if (set.size() == size && sets.insert(set).second) inOrder.push_back(std::move(set));
+        };
+        const auto forecast = search.mending(size);
+        for (std::size_t k = 0; k < std::min(forecast.size(), kMostForecasts); ++k) add(readingsOf(rows, forecast[k]));
+        for (const RowSet& set : search.best(size == 1 ? kMostForecasts : kBestForecasts)) add(readingsOf(rows, set));
+        if (size == 1)
+            for (std::size_t k = 0; k < std::min(drawn.size(), kAsDrawn); ++k) add({drawn[k].second});
+        for (std::size_t t = 0; t < std::min(last.size(), kCarriedOn); ++t)
+            for (const std::size_t reading : last[t].way.offenders) {
+                Set set = last[t].way.readings;
+                set.push_back(reading);
+                add(std::move(set));
+            }
+        std::vector<Trial> trials;
+        for (const Set& set : inOrder) {
+            std::vector<bool> without = use;
+            for (const std::size_t i : set) without[i] = false;
+            solve(part, without);
+            judge();
+            Trial trial{{}, agrees()};
+            trial.way.readings = set;
+            trial.way.chi2 = chi2_;
+            trial.way.by = Eigen::Map<const Eigen::VectorXd>(values_.data(), model_.unknowns()) - solution;
+            for (const std::size_t i : set) {
+                const auto f = evaluate(part, i, at_);
+                trial.way.off.push_back(f ? readings_[i].stats.mean - f->value() : 0);
+                trial.way.offU.push_back(f ? std::hypot(readings_[i].stats.u, u(*f)) : readings_[i].stats.u);
+            }
+            if (!trial.agrees) {
+                std::vector<std::pair<double, std::size_t>> next;
+                for (const int i : rows_)
+                    if (i >= 0) next.emplace_back(std::abs(readings_[static_cast<std::size_t>(i)].w), i);
+                std::sort(next.rbegin(), next.rend());
+                for (std::size_t k = 0; k < std::min(next.size(), kCarriedOn); ++k)
+                    trial.way.offenders.push_back(next[k].second);
+            }
+            trials.push_back(std::move(trial));
+        }
+        std::stable_sort(trials.begin(), trials.end(),
+                         [](const Trial& a, const Trial& b) { return a.way.chi2 < b.way.chi2; });
+        for (const Trial& t : trials)
+            if (t.agrees && sizesCanBe(solution + t.way.by)) ways.push_back(t.way);
+        last = std::move(trials);
     }
-    double least = std::numeric_limits<double>::infinity();
-    for (const std::size_t c : candidates) {
-        use[c] = false;
-        solve(part, use);
-        use[c] = true;
-        if (v_.squaredNorm() >= least) continue;
-        least = v_.squaredNorm();
-        worst = c;
-    }
-    return worst;
+    solve(part, use);
+    chi2_ = v_.squaredNorm();
+    readings_ = before;
+    return ways;
 }
 
-void Adjustment::snoop(const Part& part, std::vector<bool> use) {
-    // One blunder at a time is set aside, as long as something is left to check the rest.
-    for (int round = 0; round < kMostBlunders && redundancy_ >= 1; ++round) {
-        std::size_t worst = readings_.size();
-        for (const int i : rows_) {
-            if (i < 0) continue;
-            const double w = std::abs(readings_[static_cast<std::size_t>(i)].w);
-            if (w > kInDoubt && (worst == readings_.size() || w > std::abs(readings_[worst].w)))
-                worst = static_cast<std::size_t>(i);
-        }
-        if (worst == readings_.size() || readings_[worst].state == ReadingState::OneOf) break;
-        const double w = readings_[worst].w;
-        if (std::abs(w) > kWild) worst = wildest(part, use, worst);
-        use[worst] = false;
+bool Adjustment::sizesCanBe(const Eigen::VectorXd& values) const {
+    return std::all_of(model_.parameters().begin(), model_.parameters().end(), [&](const Parameter& p) {
+        return !p.isPositive || p.unknown < 0 || values(p.unknown) > 1e-9 ||
+               values_[static_cast<std::size_t>(p.unknown)] <= 1e-9;
+    });
+}
+
+bool Adjustment::canBe(const Way& way) const {
+    return sizesCanBe(Eigen::Map<const Eigen::VectorXd>(values_.data(), model_.unknowns()) + way.by);
+}
+
+void Adjustment::settle(const Part& part, std::vector<bool>& use) {
+    unexplained_ = false;
+    if (redundancy_ < 1 || agrees()) {
+        unexplained_ = !wholeTestHolds();
+        return;
+    }
+    std::vector<Way> ways = bends() ? waysByTrial(part, use) : waysByForecast();
+    std::stable_sort(ways.begin(), ways.end(), [](const Way& a, const Way& b) { return a.chi2 < b.chi2; });
+    if (ways.empty()) {
+        leaveUnexplained();
+        return;
+    }
+    if (ways.size() == 1 || ways[1].chi2 - ways[0].chi2 >= kClearlyBetter) {
+        for (const std::size_t i : ways[0].readings) use[i] = false;
         solve(part, use);
         judge();
-        readings_[worst].state = ReadingState::InDoubt;
-        readings_[worst].w = w;
+        for (std::size_t k = 0; k < ways[0].readings.size(); ++k) {
+            ReadingResult& r = readings_[ways[0].readings[k]];
+            r.state = ReadingState::InDoubt;
+            r.w = ways[0].offU[k] > 0 ? ways[0].off[k] / ways[0].offU[k] : 0;
+        }
+        return;
     }
+    const std::string words = waysInWords(ways);
+    for (const Way& way : ways)
+        for (const std::size_t i : way.readings) {
+            readings_[i].state = ReadingState::OneOf;
+            readings_[i].words = words;
+        }
+    if (ways.size() > kMostWays) ways.resize(kMostWays);
+    ways_ = std::move(ways);
+}
+
+void Adjustment::leaveUnexplained() {
+    // Nothing explains it: what each of the readings that stand out would change is counted as doubt all the same.
+    unexplained_ = true;
+    const Residuals left = residualsNow();
+    MendSearch search(left);
+    search.mending(1);
+    for (const RowSet& set : search.best(kMostWays)) {
+        Way way = wayOf(set);
+        ReadingResult& r = readings_[way.readings.front()];
+        if (std::abs(r.w) <= kInDoubt) continue;
+        r.state = ReadingState::OneOf;
+        r.words = fmt::format("does not fit the rest, and leaving out up to {} readings mends nothing",
+                              MendSearch::kMostRows);
+        ways_.push_back(std::move(way));
+    }
+}
+
+bool Adjustment::leaveOutImpossible(const Part& part, std::vector<bool>& use) {
+    bool changed = false;
+    const auto leaveOut = [&](Impossible what, bool always) {
+        for (const std::size_t i : what.readings) {
+            if (!use[i] || !always) continue;
+            use[i] = false;
+            readings_[i].state = ReadingState::Impossible;
+            changed = true;
+        }
+        const bool known = std::any_of(impossible_.begin(), impossible_.end(),
+                                       [&](const Impossible& i) { return i.words == what.words; });
+        if (!known) impossible_.push_back(std::move(what));
+    };
+    for (Impossible& what : outsideBelowInside(part, readings_)) {
+        // Where the rest tells which of the two is wrong, or narrows it down, only that is left out.
+        const bool judged = std::any_of(what.readings.begin(), what.readings.end(), [&](std::size_t i) {
+            return readings_[i].state == ReadingState::InDoubt || readings_[i].state == ReadingState::OneOf;
+        });
+        leaveOut(std::move(what), !judged);
+    }
+    if (changed) return true;
+    for (Impossible& what : sizesBelowNothing(part, *this)) leaveOut(std::move(what), true);
+    return changed;
 }
 
 }  // namespace punch

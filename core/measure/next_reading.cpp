@@ -4,8 +4,8 @@
 #include <cmath>
 
 #include "core/measure/adjust.h"
+#include "core/measure/fitted.h"
 #include "core/measure/instruments.h"
-#include "core/model/best_fit.h"
 #include "core/part/slots.h"
 
 namespace punch {
@@ -14,10 +14,7 @@ namespace {
 constexpr double kLeastGain = 0.02;  // a reading that takes less off the doubt is not worth the time
 
 bool isAmong(const std::vector<Reading>& readings, const Reading& c) {
-    return std::any_of(readings.begin(), readings.end(), [&](const Reading& r) {
-        const bool same = (r.a == c.a && r.b == c.b) || (r.a == c.b && r.b == c.a);
-        return same && r.contact == c.contact && r.axis == c.axis && r.atEnd == c.atEnd;
-    });
+    return std::any_of(readings.begin(), readings.end(), [&](const Reading& r) { return sameContact(r, c); });
 }
 
 /// The instrument that was last in hand, for lengths.
@@ -71,7 +68,7 @@ double frees(const Adjustment& a, const Eigen::VectorXd& looseE, const Expr& f) 
 
 /// A place with the covariance of what is left of it after the best fit.
 struct Place {
-    Expr x, y;
+    const Feature* feature;
     double xx, xy, yy;
 };
 
@@ -155,17 +152,17 @@ NextReading nextReading(const Part& part, const Adjustment& a, const Enough& eno
     }
     // All firm: is any pad or bare hole too doubtful?
     std::vector<Place> places;
-    const BestFit fit(part, features);
+    const Fitted fit(part, a);
     double now = 0;
     bool tooMuch = false;
     for (const auto& [id, feature] : features) {
         if (feature.kind != FeatureKind::Pin && feature.kind != FeatureKind::Spot) continue;
         if (const Spot* spot = spotOf(part, id); spot != nullptr && !hasHole(*spot)) continue;
-        const auto [x, y] = fit.remaining(feature);
-        if (!a.firm(x) || !a.firm(y)) continue;
-        const Place p{x, y, a.covariance(x, x), a.covariance(x, y), a.covariance(y, y)};
+        const Fitted::Spread s = fit.of(feature);
+        if (!s.firm) continue;
+        const Place p{&feature, s.xx, s.xy, s.yy};
         const double worst = largest(p.xx, p.xy, p.yy);
-        tooMuch = tooMuch || kNinetyFive * std::sqrt(std::max(worst, 0.0)) > enough(id);
+        tooMuch = tooMuch || kNinetyFive * std::sqrt(std::max(worst, 0.0)) + s.reach > enough(id);
         now = std::max(now, worst);
         places.push_back(p);
     }
@@ -182,17 +179,28 @@ NextReading nextReading(const Part& part, const Adjustment& a, const Enough& eno
             if (!a.firm(o.f)) continue;
             Eigen::VectorXd cf = Eigen::VectorXd::Zero(c.rows());
             for (const auto& [index, d] : o.f.gradient()) cf += d * c.col(index);
-            const auto along = [&](const Expr& e) {
-                double sum = 0;
-                for (const auto& [index, d] : e.gradient()) sum += d * cf(index);
-                return sum;
-            };
-            const double variance = along(o.f) + plannedVariance(*instrument, o.reading->contact);
+            double variance = plannedVariance(*instrument, o.reading->contact);
+            if (o.taken) {
+                // The same contact once more: the instrument errs as it did.
+                const auto before = std::find_if(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
+                    Reading again = *o.reading;
+                    again.instrument = inHand;
+                    again.raw.resize(1);
+                    return saidTwice(r, again);
+                });
+                if (before != part.readings.end()) {
+                    const Eigen::VectorXd shared =
+                        a.sharedError(static_cast<std::size_t>(before - part.readings.begin()));
+                    for (const auto& [index, d] : o.f.gradient()) variance -= d * shared(index);
+                    cf -= shared;
+                }
+            }
+            for (const auto& [index, d] : o.f.gradient()) variance += d * cf(index);
+            const Fitted::Common common = fit.common(cf);
             double after = 0;
             for (const Place& p : places) {
                 if (largest(p.xx, p.xy, p.yy) <= after) break;
-                const double x = along(p.x);
-                const double y = along(p.y);
+                const auto [x, y] = fit.along(*p.feature, cf, common);
                 after =
                     std::max(after, largest(p.xx - x * x / variance, p.xy - x * y / variance, p.yy - y * y / variance));
                 if (after >= least) break;

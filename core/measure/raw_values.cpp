@@ -6,6 +6,7 @@
 #include <boost/container/small_vector.hpp>
 #include <cmath>
 
+#include "core/measure/contacts.h"
 #include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
 #include "core/model/picture_terms.h"
@@ -70,17 +71,27 @@ void sortOut(const Reading& r, const Instrument& instrument, ReadingStats& s, Va
     const double far =
         std::max(kOddBySpread * startingHandling(instrument, handlingOf(r.contact)), kOddBySteps * instrument.step);
     const char* unit = angle ? "°" : " mm";
+    std::vector<std::size_t> odd;
     for (std::size_t k = 0; k < all.size(); ++k) {
         // The tolerance keeps a value exactly at the bound on the side that decimals mean.
         s.asked[k] = std::abs(all[k] - middle) > far + 1e-9 && !r.raw[k].meant;
-        if (!s.asked[k]) {
+        if (s.asked[k])
+            odd.push_back(k);
+        else
             counted.push_back(all[k]);
-            continue;
-        }
-        s.question = all.size() == 2 ? fmt::format("{:.3f} and {:.3f}{} cannot both be right: which is meant?", all[0],
-                                                   all[1], unit)
-                                     : fmt::format("{:.3f}{} lies {:.3f}{} from its fellows: is it meant?", all[k],
-                                                   unit, std::abs(all[k] - middle), unit);
+    }
+    if (odd.empty()) return;
+    if (all.size() == 2) {
+        s.question = fmt::format("{:.3f} and {:.3f}{} cannot both be right: which is meant?", all[0], all[1], unit);
+    } else if (odd.size() == 1) {
+        s.question = fmt::format("{:.3f}{} lies {:.3f}{} from its fellows: is it meant?", all[odd[0]], unit,
+                                 std::abs(all[odd[0]] - middle), unit);
+    } else {
+        std::string values;
+        for (std::size_t k = 0; k < odd.size(); ++k)
+            values += fmt::format("{}{:.3f}", k == 0 ? "" : k + 1 == odd.size() ? " and " : ", ", all[odd[k]]);
+        s.question = fmt::format("{}{} lie far from {:.3f}{}, the middle of this reading: are they meant?", values, unit,
+                                 middle, unit);
     }
 }
 
@@ -102,13 +113,16 @@ void useRim(const Reading& r, const Instrument& instrument, ReadingStats& s) {
                       instrument.edge * instrument.edge / static_cast<double>(rounds) +
                       instrument.step * instrument.step / 12;
     double sum = 0;
+    double slopes2 = 0;
     for (int k = 0; k < 3; ++k) {
         constexpr double h = 1e-4;
         double up[3] = {chord[0], chord[1], chord[2]};
         up[k] += h;
         const double d = (rimDiameter(up[0], up[1], up[2]).value_or(*diameter) - *diameter) / h;
         sum += d * d * u2;
+        slopes2 += d * d;
     }
+    s.shared = instrument.limit * std::sqrt(slopes2 / 3);
     s.usable = true;
     s.mean = *diameter;
     s.u = std::max(std::sqrt(sum), kLeastU);
@@ -140,14 +154,15 @@ void usePick(const Part& part, const Reading& r, ReadingStats& s) {
         s.question = "its two ends lie on each other: choose two places far apart";
         return;
     }
+    // A drawing shows a place to its general tolerance, which is how parts of the kind differ.
+    if (source->exactScale && r.contact == Contact::Picture) s.spread = kDrawnPlaceU;
     s.mean = pickMean(r, *source, isFace(part, r.a));
     s.usable = true;
     s.u = inDegrees(r.contact) ? std::max(pickU(r, *source), 1e-4) : std::max(pickU(r, *source), kLeastU);
 }
 
-bool sameContact(const Reading& a, const Reading& b) {
-    return a.a == b.a && a.b == b.b && a.c == b.c && a.contact == b.contact && a.axis == b.axis &&
-           a.isSigned == b.isSigned && a.atEnd == b.atEnd && a.sameAs.empty() && b.sameAs.empty();
+bool canBeCompared(const Reading& a, const Reading& b) {
+    return sameContact(a, b) && a.sameAs.empty() && b.sameAs.empty();
 }
 
 /// What differs between specimens, beyond what reading them explains, is spread.
@@ -158,7 +173,7 @@ void addSpecimenSpread(const Part& part, std::vector<ReadingStats>& stats) {
         std::vector<std::size_t> group;
         for (std::size_t k = i; k < stats.size(); ++k)
             if (part.readings[k].specimen > 0 && stats[k].usable && !part.readings[k].drawing &&
-                sameContact(part.readings[i], part.readings[k]))
+                canBeCompared(part.readings[i], part.readings[k]))
                 group.push_back(k);
         // One mean for each specimen.
         std::map<int, std::pair<double, int>> bySpecimen;
@@ -192,6 +207,11 @@ std::optional<double> rimDiameter(double a, double b, double c) {
     const double area2 = s * (s - a) * (s - b) * (s - c);
     if (!(area2 > 1e-12 * s * s * s * s)) return {};
     return a * b * c / (2 * std::sqrt(area2));
+}
+
+bool saidTwice(const Reading& a, const Reading& b) {
+    return canBeCompared(a, b) && a.instrument == b.instrument && a.specimen == b.specimen && !a.drawing &&
+           !b.drawing && !a.pick && !b.pick && !a.raw.empty() && !b.raw.empty();
 }
 
 std::vector<ReadingStats> readingStats(const Part& part) {
@@ -268,6 +288,7 @@ std::vector<ReadingStats> readingStats(const Part& part) {
         const double s0 = startingHandling(*w.instrument, pool.handling);
         const double s2 = (kPriorWeight * s0 * s0 + pool.sum) / (kPriorWeight + pool.freedom);
         const double limit = std::abs(stats[j].mean) > 100 ? w.instrument->limitLong : w.instrument->limit;
+        stats[j].shared = limit / std::sqrt(3.0);
         stats[j].u = std::sqrt(limit * limit / 3 + s2 / static_cast<double>(w.counted.size()) +
                                w.instrument->step * w.instrument->step / 12);
         if (stats[j].u < kLeastU) {

@@ -24,6 +24,7 @@ struct ReadingStats {
     bool usable = false;      ///< at least one value counts
     double mean = 0;          ///< mm or degrees, of the values that count
     double u = 0;             ///< standard uncertainty, mm or degrees
+    double shared = 0;        ///< of u: what every reading of this contact with this instrument is off by alike
     std::vector<bool> asked;  ///< per raw value: asked about, does not count
     std::string question;     ///< "16.93 lies 0.70 from its fellows: meant?" or why it is not usable
     double spread = 0;        ///< how parts of the kind differ in this, as a standard deviation: specimens or drawing
@@ -32,6 +33,9 @@ struct ReadingStats {
 
 /// One for each reading of the part, in its order. A reading "same as" another has mean 0, of the difference.
 std::vector<ReadingStats> readingStats(const Part& part);
+
+/// Are they one contact on the same features of one specimen, so that the instrument errs alike?
+bool saidTwice(const Reading& a, const Reading& b);
 
 /// Least standard uncertainty, mm: below it the arithmetic would rule.
 inline constexpr double kLeastU = 1e-5;

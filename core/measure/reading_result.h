@@ -14,10 +14,28 @@ enum class ReadingState {
     Agrees,
     Unchecked,  ///< nothing checks this
     InDoubt,    ///< set aside
-    OneOf,      ///< one of a group that cannot be told apart
+    OneOf,      ///< in one of several ways to explain the readings
+    Impossible,  ///< no part could show it; left out
     Unused,     ///< no usable value
     Orphan,     ///< its feature is gone, or the contact makes no sense on it
 };
+
+inline const char* nameOf(ReadingState state) {
+    switch (state) {
+        case ReadingState::Agrees: return "agrees";
+        case ReadingState::Unchecked: return "unchecked";
+        case ReadingState::InDoubt: return "in doubt";
+        case ReadingState::OneOf: return "one of";
+        case ReadingState::Impossible: return "impossible";
+        case ReadingState::Orphan: return "orphan";
+        case ReadingState::Unused: break;
+    }
+    return "unused";
+}
+/// Is the reading one that cannot be relied on: set aside, in question, or impossible?
+inline bool isDoubtful(ReadingState state) {
+    return state == ReadingState::InDoubt || state == ReadingState::OneOf || state == ReadingState::Impossible;
+}
 
 struct ReadingResult {
     ReadingState state = ReadingState::Unused;

@@ -16,6 +16,8 @@
 namespace punch {
 
 class Adjustment;
+struct OpenSide;
+struct SizeAdvice;
 
 struct Slip {
     std::string reading;         ///< id; empty when it is about the whole notebook
@@ -24,7 +26,8 @@ struct Slip {
     std::optional<Part> mended;  ///< the part with the slip mended
 };
 
-/// At most one for each reading, in the order of the notebook; what concerns all of them stands first.
-std::vector<Slip> findSlips(const Part& part, const Adjustment& adjustment);
+/// At most one for each reading, in the order of the notebook; what concerns all of them, or several, stands first.
+std::vector<Slip> findSlips(const Part& part, const Adjustment& adjustment, const std::vector<SizeAdvice>& sizes,
+                            const std::vector<OpenSide>& sides);
 
 }  // namespace punch

@@ -10,9 +10,13 @@
 
 namespace punch {
 
+namespace {
+constexpr double kExcluded = 3.3;  // in standard uncertainties
+}
+
 double makeTolerance(double mm) { return std::max(0.001 * std::abs(mm), 0.005); }
 
-Fit fitOf(double k) { return k <= 2 ? Fit::Fits : k <= 3.3 ? Fit::Unlikely : Fit::Excluded; }
+Fit fitOf(double k) { return k <= 2 ? Fit::Fits : k <= kExcluded ? Fit::Unlikely : Fit::Excluded; }
 
 const std::vector<Length>& standardSizes(SizeKind kind) {
     const auto sorted = [](std::initializer_list<double> mm) {
@@ -96,6 +100,9 @@ std::optional<double> drawnTolerance(const Part& part, const Adjustment& adjuste
 
 std::vector<SizeAdvice> sizeAdvice(const Part& part, const Adjustment& adjusted) {
     std::vector<SizeAdvice> all;
+    std::vector<std::size_t> aside;
+    for (std::size_t i = 0; i < part.readings.size(); ++i)
+        if (adjusted.readings()[i].state == ReadingState::InDoubt) aside.push_back(i);
     const auto advise = [&](const std::string& parameter, const char* name, SizeKind kind) {
         if (!adjusted.model().has(parameter)) return;
         const Parameter::State state = adjusted.model().parameter(parameter).state;
@@ -106,23 +113,34 @@ std::vector<SizeAdvice> sizeAdvice(const Part& part, const Adjustment& adjusted)
         const auto it = part.taken.find(parameter);
         if (it != part.taken.end()) a.taken = it->second;
         std::optional<Adjustment> free;
-        if (a.taken) free.emplace(part, parameter);
+        if (a.taken) {
+            // With it taken, some readings may be in doubt. What it is as read leaves them out, if it is what the
+            // others say; where it is not, it is the taken value that they speak against.
+            free.emplace(part, parameter, aside);
+            const Expr& left = free->parameter(parameter);
+            const bool stands =
+                !aside.empty() && free->firm(left) &&
+                std::abs(left.value() - a.taken->mm()) <= kExcluded * std::hypot(free->u(left), makeTolerance(left.value()));
+            if (!aside.empty() && !stands) free.emplace(part, parameter);
+        }
         const Adjustment& by = free ? *free : adjusted;
         const Expr& value = by.parameter(parameter);
         a.firm = by.firm(value);
         a.asRead = value.value();
         a.u = by.u(value);
+        a.span = by.span(value);
         if (a.firm) {
             const auto drawn = drawnTolerance(part, by, value);
+            const double reach = by.reach(value);
             const auto kOf = [&](Length s) {
-                return std::abs(a.asRead - s.mm()) / std::hypot(a.u, drawn.value_or(makeTolerance(s.mm())));
+                return std::max(std::abs(a.asRead - s.mm()) - reach, 0.0) /
+                       std::hypot(a.u, drawn.value_or(makeTolerance(s.mm())));
             };
             for (const Length s : standardSizes(kind)) a.nearest.push_back({s, kOf(s), fitOf(kOf(s))});
             std::partial_sort(a.nearest.begin(), a.nearest.begin() + 3, a.nearest.end(),
                               [](const auto& x, const auto& y) { return x.k < y.k; });
             a.nearest.resize(3);
-            a.contradict = std::any_of(by.readings().begin(), by.readings().end(),
-                                       [](const ReadingResult& r) { return r.state == ReadingState::OneOf; });
+            a.contradict = !by.ways().empty() || by.unexplained();
             a.words = a.contradict
                           ? fmt::format("The readings contradict each other; {:g} mm is the nearest standard {}.",
                                         a.nearest.front().standard.mm(), a.name)

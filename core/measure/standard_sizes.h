@@ -28,6 +28,7 @@ struct SizeAdvice {
     std::string name;   ///< "pitch", "row gap", "lead width", "peg diameter"
     double asRead = 0;  ///< mm, by the readings alone
     double u = 0;       ///< mm, standard uncertainty of it
+    double span = 0;    ///< mm, between the ways to explain contradicting readings
     bool firm = false;
     std::optional<Length> taken;
     double takenK = 0;                       ///< how far the readings are from the taken value

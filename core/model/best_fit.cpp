@@ -11,24 +11,31 @@ BestFit::BestFit(const Part& part, const std::map<FeatureId, Feature>& features)
         cy_ += f->y.value() / n;
     }
     double inertia = 0;
+    // Over many pins the sums are gathered by unknown, since adding expressions one by one would copy them each time.
+    std::map<int, double> meanX, meanY, turn;
     for (const Feature* f : pins) {
         const double dx = f->x.value() - cx_;
         const double dy = f->y.value() - cy_;
         inertia += dx * dx + dy * dy;
-        meanX_ = meanX_ + f->x / n;
-        meanY_ = meanY_ + f->y / n;
-        turn_ = turn_ + (dx * f->y - dy * f->x);
+        for (const auto& [index, d] : f->x.gradient()) {
+            meanX[index] += d / n;
+            turn[index] -= dy * d;
+        }
+        for (const auto& [index, d] : f->y.gradient()) {
+            meanY[index] += d / n;
+            turn[index] += dx * d;
+        }
     }
     turns_ = inertia > 1e-12;
-    if (turns_) turn_ = turn_ / inertia;
+    if (!turns_) turn.clear();
+    for (auto& [index, d] : turn) d /= inertia;
+    meanX_ = Expr::withGradient(cx_, meanX);
+    meanY_ = Expr::withGradient(cy_, meanY);
+    turn_ = Expr::withGradient(0, turn);
 }
 
-std::pair<Expr, Expr> BestFit::remaining(const Feature& f) const {
-    const double dx = f.x.value() - cx_;
-    const double dy = f.y.value() - cy_;
-    const Expr x = f.x - meanX_ + (turns_ ? dy * turn_ : Expr());
-    const Expr y = f.y - meanY_ - (turns_ ? dx * turn_ : Expr());
-    return {x, y};
+std::pair<Eigen::Vector3d, Eigen::Vector3d> BestFit::shares(const Feature& f) const {
+    return {{-1, 0, f.y.value() - cy_}, {0, -1, -(f.x.value() - cx_)}};
 }
 
 }  // namespace punch

@@ -4,6 +4,7 @@
 // A hole does not feel where the datum is: a part that stands a little shifted or turned as a whole still goes in.
 // The fit is the unweighted least-squares one over all pins; with one pin, or pins on one spot, it only shifts.
 
+#include <Eigen/Core>
 #include <map>
 #include <utility>
 #include <vector>
@@ -16,8 +17,14 @@ class BestFit {
 public:
     BestFit(const Part& part, const std::map<FeatureId, Feature>& features);
 
-    /// What is left of a feature's movement along x and y after the fit. Only the derivatives have a meaning.
-    std::pair<Expr, Expr> remaining(const Feature& feature) const;
+    // The fit's movement, over all pins. Only the derivatives have a meaning.
+    const Expr& meanX() const { return meanX_; }
+    const Expr& meanY() const { return meanY_; }
+    const Expr& turn() const { return turn_; }
+
+    /// What is left of a feature's movement along x (y) after the fit is its own, plus these shares of mean x, mean y
+    /// and turn.
+    std::pair<Eigen::Vector3d, Eigen::Vector3d> shares(const Feature& feature) const;
 
 private:
     double cx_ = 0, cy_ = 0;

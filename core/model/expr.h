@@ -7,6 +7,7 @@
 
 #include <boost/container/small_vector.hpp>
 #include <cmath>
+#include <map>
 #include <numbers>
 #include <utility>
 #include <vector>
@@ -75,6 +76,13 @@ public:
 
     /// A value whose derivatives are `derivatives` by the expressions `of`.
     static Expr chain(double value, const std::vector<double>& derivatives, const std::vector<Expr>& of);
+
+    static Expr withGradient(double value, const std::map<int, double>& byUnknown) {
+        Expr e(value);
+        for (const auto& [index, d] : byUnknown)
+            if (d != 0) e.gradient_.emplace_back(index, d);
+        return e;
+    }
 
 private:
     static constexpr double kRadians = std::numbers::pi / 180.0;

@@ -5,6 +5,7 @@
 #include <algorithm>
 
 #include "core/base/atomic_file.h"
+#include "core/base/json_text.h"
 #include "core/part/file_sections.h"
 #include "core/part/names.h"
 
@@ -220,15 +221,9 @@ std::string toText(const Part& p) {
 }
 
 Result<Part> fromText(std::string_view text, const std::string& where) {
-    Json j;
-    try {
-        j = Json::parse(text);
-    } catch (const Json::parse_error& e) {
-        return problem(fmt::format("the file is not complete JSON (at byte {})", e.byte), where,
-                       "It may be cut off: take an older copy from version control");
-    } catch (const Json::exception&) {
-        return problem("a number in the file is beyond all bounds", where, "Mend it in a text editor");
-    }
+    auto parsed = parseJson(text, where);
+    if (!parsed) return tl::make_unexpected(parsed.error());
+    const Json& j = *parsed;
     if (!j.is_object() || !j.contains("punchbit"))
         return problem("this is no Punchbit part", where, "Open a file with the field “punchbit”");
     const Json& version = j["punchbit"];

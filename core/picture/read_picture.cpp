@@ -8,6 +8,8 @@
 #include <fstream>
 #include <memory>
 
+#include "core/base/atomic_file.h"
+#include "core/base/read_in_worker.h"
 #include "core/picture/decode.h"
 
 namespace punch {
@@ -20,7 +22,8 @@ Result<Picture> roomFor(double width, double height, int channels, const std::st
     if (bytes > kMostPictureBytes)
         return problem(fmt::format("{:.0f} x {:.0f} pixels need {:.1f} GB of memory, more than the {:.1f} GB that a "
                                    "picture may take",
-                                   width, height, bytes * 1.4 / 1e9, kMostPictureBytes * 1.4 / 1e9),
+                                   width, height, bytes * kPictureMemory / 1e9,
+                                   kMostPictureBytes * kPictureMemory / 1e9),
                        name, "Cut out the part and the ruler, or scan at a lower resolution");
     Picture picture;
     picture.width = static_cast<int>(width);
@@ -93,6 +96,8 @@ Picture upright(Picture in, int orientation) {
     return out;
 }
 
+constexpr double kMostFileBytes = 1.5e9;
+
 bool isPlausible(double dpi) { return dpi >= 20 && dpi <= 20000; }
 
 }  // namespace
@@ -134,17 +139,35 @@ Result<Picture> pictureFromBytes(std::string_view bytes, const std::string& name
     }
 }
 
+void pack(Packed& to, const Picture& p) {
+    to.put(p.width);
+    to.put(p.height);
+    to.put(p.channels);
+    to.put(p.dpi ? std::vector<double>{p.dpi->x, p.dpi->y} : std::vector<double>{});
+    to.put(p.format);
+    to.put(p.notes);
+    to.put(p.data);
+}
+
+void unpack(Packed& from, Picture& p) {
+    std::vector<double> dpi;
+    from.get(p.width);
+    from.get(p.height);
+    from.get(p.channels);
+    from.get(dpi);
+    if (dpi.size() == 2) p.dpi = Dpi{dpi[0], dpi[1]};
+    from.get(p.format);
+    from.get(p.notes);
+    from.get(p.data);
+}
+
 Result<Picture> readPicture(const std::string& file) {
-    std::error_code ec;
-    if (std::filesystem::is_directory(file, ec)) return problem("this is a folder", file, "Choose a picture in it");
-    std::ifstream in(file, std::ios::binary);
-    if (!in) return problem("the file cannot be opened", file, "Check its name and whether you may read it");
-    std::string bytes;
-    bytes.resize(static_cast<std::size_t>(std::max<std::uintmax_t>(std::filesystem::file_size(file, ec), 0)));
-    if (ec) return problem("the file cannot be read", file, "Check whether it is a plain file");
-    in.read(bytes.data(), static_cast<std::streamsize>(bytes.size()));
-    if (in.gcount() != static_cast<std::streamsize>(bytes.size())) return problem("the file cannot be read", file);
-    return pictureFromBytes(bytes, file);
+    if (auto plain = plainFile(file, kMostFileBytes); !plain) return tl::make_unexpected(plain.error());
+    return readInWorker<Picture>(file, [&]() -> Result<Picture> {
+        const auto bytes = readWhole(file, kMostFileBytes);
+        if (!bytes) return tl::make_unexpected(bytes.error());
+        return pictureFromBytes(*bytes, file);
+    });
 }
 
 }  // namespace punch

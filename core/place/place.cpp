@@ -2,12 +2,13 @@
 
 #include "core/measure/adjust.h"
 #include "core/measure/chain_readings.h"
-#include "core/model/best_fit.h"
+#include "core/measure/fitted.h"
 #include "core/part/numbering.h"
 
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 
 namespace punch {
 namespace {
@@ -19,23 +20,24 @@ std::optional<Length> doubtOf(const Adjustment& adjustment, const Expr& e) {
     return Length::fromMm(adjustment.doubt(e));
 }
 
-/// The 95 % ellipse of a place whose coordinates are x and y.
-Ellipse ellipseOf(const Adjustment& adjustment, const Expr& x, const Expr& y) {
-    const double a = adjustment.covariance(x, x);
-    const double b = adjustment.covariance(x, y);
-    const double c = adjustment.covariance(y, y);
-    const double middle = (a + c) / 2;
-    const double apart = std::hypot((a - c) / 2, b);
-    const auto axis = [](double variance) { return Length::fromMm(kEllipse * std::sqrt(std::max(variance, 0.0))); };
-    return {axis(middle + apart), axis(middle - apart), Angle::fromRadians(std::atan2(2 * b, a - c) / 2)};
+/// The 95 % ellipse of a place with these covariances; `reach` is how far the ways to explain the readings move it.
+Ellipse ellipseOf(double xx, double xy, double yy, double reach) {
+    const double middle = (xx + yy) / 2;
+    const double apart = std::hypot((xx - yy) / 2, xy);
+    const auto axis = [&](double variance) {
+        return Length::fromMm(kEllipse * std::sqrt(std::max(variance, 0.0)) + reach);
+    };
+    return {axis(middle + apart), axis(middle - apart), Angle::fromRadians(std::atan2(2 * xy, xx - yy) / 2)};
 }
 
 /// Doubts against the best fit of all leads: what a hole feels.
-void addFitted(const Adjustment& adjustment, const BestFit& fit, const Feature& f, PlaceDoubt& doubt) {
-    const auto [x, y] = fit.remaining(f);
-    if (!adjustment.firm(x) || !adjustment.firm(y)) return;
-    doubt.fromFit = ellipseOf(adjustment, x, y);
-    doubt.fitted = doubt.fromFit->major * (kNinetyFive / kEllipse);
+void addFitted(const Fitted& fit, const Feature& f, PlaceDoubt& doubt) {
+    const Fitted::Spread s = fit.of(f);
+    if (!s.firm) return;
+    doubt.fromFit = ellipseOf(s.xx, s.xy, s.yy, s.reach);
+    doubt.fitted = Length::fromMm(kNinetyFive * std::sqrt(s.largest) + s.reach);
+    doubt.fittedRead = Length::fromMm(kNinetyFive * std::sqrt(s.largestRead) + s.reach);
+    doubt.reach = Length::fromMm(s.reach);
 }
 
 class Placer {
@@ -45,7 +47,7 @@ public:
           adjustment_(adjustment),
           chains_(chains),
           footprint_(footprint),
-          fit_(part, adjustment.features()),
+          fit_(part, adjustment),
           datum_(datumOf(part, adjustment)) {
         // A taken or given value stands behind every place that it shapes, although no reading moves it any more.
         for (const Parameter& p : adjustment.model().parameters()) {
@@ -83,8 +85,15 @@ public:
         at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
         doubt.x = doubtOf(adjustment_, x);
         doubt.y = doubtOf(adjustment_, y);
-        if (doubt.x && doubt.y) doubt.fromDatum = ellipseOf(adjustment_, x, y);
-        addFitted(adjustment_, fit_, f, doubt);
+        if (doubt.x && doubt.y) {
+            double reach = 0;
+            for (const Way& way : adjustment_.ways())
+                reach = std::max(reach, std::hypot(Adjustment::change(x, way), Adjustment::change(y, way)));
+            doubt.fromDatum = ellipseOf(adjustment_.covariance(x, x), adjustment_.covariance(x, y),
+                                        adjustment_.covariance(y, y), reach);
+            doubt.span = Length::fromMm(std::max(adjustment_.span(x), adjustment_.span(y)));
+        }
+        addFitted(fit_, f, doubt);
         footprint_.chains["x:" + f.id] = chain(x, words + ", x from the datum", true);
         footprint_.chains["y:" + f.id] = chain(y, words + ", y from the datum", false);
         return doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();
@@ -109,7 +118,7 @@ private:
     const Adjustment& adjustment_;
     const ChainReadings& chains_;
     Footprint& footprint_;
-    BestFit fit_;
+    Fitted fit_;
     std::pair<Expr, Expr> datum_;
     std::vector<ChainStep> fixed_;
 };

@@ -18,7 +18,8 @@ using Json = nlohmann::ordered_json;
 Json optional(const std::optional<double>& v) { return v ? Json(*v) : Json(nullptr); }
 Json optional(const std::optional<Length>& v) { return v ? Json(v->mm()) : Json(nullptr); }
 Json doubtOf(const PlaceDoubt& d) {
-    Json j = {{"x", optional(d.x)}, {"y", optional(d.y)}, {"fitted", optional(d.fitted)}};
+    Json j = {{"x", optional(d.x)}, {"y", optional(d.y)}, {"fitted", optional(d.fitted)}, {"span", d.span.mm()}};
+    if (d.fittedRead && d.fittedRead != d.fitted) j["fittedWithoutDrawings"] = d.fittedRead->mm();
     if (d.fromDatum)
         j["ellipse"] = {{"major", d.fromDatum->major.mm()},
                         {"minor", d.fromDatum->minor.mm()},
@@ -186,6 +187,7 @@ Json sizeJson(const SizeAdvice& a) {
     return {{"name", a.parameter},
             {"value", a.firm ? Json(a.asRead) : Json(nullptr)},
             {"doubt", a.firm ? Json(kNinetyFive * a.u) : Json(nullptr)},
+            {"span", a.span},
             {"nearest", nearest},
             {"speaksAgainst", a.speaksAgainst()},
             {"words", a.words}};
@@ -240,6 +242,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         } else {
             j["value"] = p.value.mm();
             j["doubt"] = optional(p.doubt);
+            j["span"] = p.span.mm();
         }
         j["taken"] = p.taken;
         j["state"] = stateOf(p.state);
@@ -268,7 +271,6 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
     Json readings = Json::array();
     for (std::size_t i = 0; i < part.readings.size(); ++i) {
         const ReadingResult& r = f.readings[i];
-        static constexpr const char* states[] = {"agrees", "unchecked", "in doubt", "one of", "unused", "orphan"};
         readings.push_back({{"id", part.readings[i].id},
                             {"what", readingWords(part, part.readings[i])},
                             {"name", part.readings[i].name},
@@ -277,9 +279,11 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                             {"expected", r.stats.usable ? Json(r.expected) : Json(nullptr)},
                             {"w", r.w},
                             {"redundancy", r.redundancy},
-                            {"state", states[static_cast<int>(r.state)]},
+                            {"state", nameOf(r.state)},
                             {"words", r.words}});
     }
+    Json ways = Json::array();
+    for (const Explanation& e : f.ways) ways.push_back({{"wrong", e.readings}, {"chi2", e.chi2}});
     Json gauges = Json::array();
     for (const Gauge& g : f.gauges) {
         Json j = {{"name", g.name},
@@ -325,6 +329,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                 {"asRead", asRead},
                 {"body", body},
                 {"readings", readings},
+                {"ways", ways},
                 {"next", f.next.words},
                 {"gauges", gauges},
                 {"loose", loose},

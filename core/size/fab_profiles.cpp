@@ -3,6 +3,7 @@
 #include <filesystem>
 
 #include "core/base/atomic_file.h"
+#include "core/base/json_text.h"
 #include "core/part/file_sections.h"
 
 namespace punch {
@@ -57,7 +58,9 @@ Result<std::vector<FabProfile>> ownProfiles(const std::string& folder) {
     if (!std::filesystem::exists(file, none)) return own;
     const auto text = readWhole(file);
     if (!text) return tl::make_unexpected(text.error());
-    const Json j = Json::parse(*text, nullptr, false);
+    const auto parsed = parseJson(*text, file.string());
+    if (!parsed) return tl::make_unexpected(parsed.error());
+    const Json& j = *parsed;
     if (!j.is_array()) return problem("the profiles are no list", file.string(), "Mend it in a text editor");
     std::vector<std::string> errors;
     for (std::size_t i = 0; i < j.size(); ++i)

@@ -57,7 +57,10 @@ Extent measured(const Adjustment& adjustment, const Expr& size) {
     Extent e;
     e.mean = Length::fromMm(size.value());
     e.firm = adjustment.firm(size);
-    if (e.firm) e.doubt = Length::fromMm(adjustment.doubt(size));
+    if (e.firm) {
+        e.doubt = Length::fromMm(adjustment.doubt(size));
+        e.span = Length::fromMm(adjustment.span(size));
+    }
     e.least = max(e.mean - e.doubt, Length());
     e.most = e.mean + e.doubt;
     return e;
@@ -68,7 +71,8 @@ Extent extentOf(const Part& part, const Adjustment& adjustment, const Expr& size
     const auto limits = drawnLimits(part, adjustment, stated);
     // A nanometre outside is rounding.
     const Length hair = Length::fromNm(1);
-    if (limits && e.firm && e.mean >= limits->first - hair && e.mean <= limits->second + hair) {
+    // Nor do they hold while it is not settled whether the drawing is right.
+    if (limits && e.firm && e.span == Length() && e.mean >= limits->first - hair && e.mean <= limits->second + hair) {
         e.least = limits->first;
         e.most = limits->second;
         e.drawn = true;

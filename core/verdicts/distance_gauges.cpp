@@ -54,7 +54,7 @@ void nameEnd(Gauge& g, const std::string& what) {
 }  // namespace
 
 Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("hole-to-hole", "Hole to hole");
+    Gauge g;
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     const auto nearest = nearestHoles(f);
     if (!nearest) {
@@ -68,7 +68,7 @@ Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
 }
 
 Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("copper-to-copper", "Copper to copper");
+    Gauge g;
     if (!allPlaced(f)) return unknownGauge(g, "not measured");
     // Copper too near a bare hole takes the gauge over, so that it cannot pass unseen.
     if (const auto hole = nearestCopperToCut(f); hole && holesPlaced(f)) {
@@ -98,7 +98,7 @@ Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
 }
 
 Gauge voltageGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("voltage", "Voltage");
+    Gauge g;
     if (part.potentials.empty()) return unknownGauge(g, "none named");
     if (!allPlaced(f)) return unknownGauge(g, "not measured");
     if (f.voltages.empty()) return unknownGauge(g, "one potential only");
@@ -122,8 +122,8 @@ Gauge voltageGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge silkscreenGauge(const Footprint& f) {
-    Gauge g = namedGauge("silkscreen", "Silkscreen");
+Gauge silkscreenGauge(const Part&, const Footprint& f) {
+    Gauge g;
     if (f.silkscreen.empty()) return unknownGauge(g, "no ink");
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
@@ -137,7 +137,7 @@ Gauge silkscreenGauge(const Footprint& f) {
 }
 
 Gauge courtyardGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("courtyard", "Courtyard");
+    Gauge g;
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
     const Rect content = courtyardContent(f);

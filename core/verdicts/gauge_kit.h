@@ -14,13 +14,12 @@ inline constexpr double kWatchShare = 0.1;  ///< of the limit: less to spare is 
 
 /// State of a value that must not fall below its limit; `low` is the lower end of the value's 95 % doubt.
 GaugeState atLeast(double value, double low, double limit, bool byConstruction = false);
-Gauge namedGauge(std::string name, std::string title);
 Gauge unknownGauge(Gauge gauge, std::string words, std::vector<std::string> about = {});
 /// Value, limit and margin, and both for the words.
 void setLengths(Gauge& gauge, Length value, Length limit);
 
 // lead_gauges: what was read, and leads in their holes
-Gauge readingsGauge(const Part& part, const Adjustment& adjustment);
+Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
 Gauge positionsGauge(const Part& part, const Footprint& footprint);
 Gauge leadInHoleGauge(const Part& part, const Footprint& footprint);
 Gauge ringGauge(const Part& part, const Footprint& footprint);
@@ -31,7 +30,7 @@ Gauge dropInGauge(const Part& part, const Footprint& footprint);
 Gauge holeToHoleGauge(const Part& part, const Footprint& footprint);
 Gauge copperToCopperGauge(const Part& part, const Footprint& footprint);
 Gauge voltageGauge(const Part& part, const Footprint& footprint);
-Gauge silkscreenGauge(const Footprint& footprint);
+Gauge silkscreenGauge(const Part& part, const Footprint& footprint);
 Gauge courtyardGauge(const Part& part, const Footprint& footprint);
 
 }  // namespace punch

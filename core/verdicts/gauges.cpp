@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "core/verdicts/gauge_kit.h"
+#include "core/verdicts/gauge_table.h"
 
 namespace punch {
 namespace {
@@ -17,13 +18,6 @@ GaugeState atLeast(double value, double low, double limit, bool byConstruction) 
     if (low < limit - kTouch) return GaugeState::Watch;
     if (byConstruction) return GaugeState::Go;
     return value - limit < kWatchShare * std::abs(limit) - kTouch ? GaugeState::Watch : GaugeState::Go;
-}
-
-Gauge namedGauge(std::string name, std::string title) {
-    Gauge g;
-    g.name = std::move(name);
-    g.title = std::move(title);
-    return g;
 }
 
 Gauge unknownGauge(Gauge g, std::string words, std::vector<std::string> about) {
@@ -40,25 +34,41 @@ void setLengths(Gauge& g, Length value, Length limit) {
     g.of = {value, limit};
 }
 
-void setDropInGauge(const Part& part, Footprint& f) {
-    for (Gauge& g : f.gauges)
-        if (g.name == "drop-in") g = dropInGauge(part, f);
+namespace {
+
+Gauge judged(const GaugeKind& kind, const Part& part, const Adjustment& adjustment, const Footprint& f) {
+    Gauge g = kind.judge(part, adjustment, f);
+    g.id = kind.id;
+    g.name = kind.name;
+    g.title = kind.title;
+    return g;
 }
 
-void addGauges(const Part& part, const Adjustment& adjustment, Footprint& f) {
-    f.gauges = {
-        readingsGauge(part, adjustment), positionsGauge(part, f),      leadInHoleGauge(part, f), ringGauge(part, f),
-        holeToHoleGauge(part, f),        copperToCopperGauge(part, f), voltageGauge(part, f),    silkscreenGauge(f),
-        courtyardGauge(part, f),         leadPastBoardGauge(part, f),  dropInGauge(part, f)};
+}  // namespace
+
+std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Footprint& f) {
+    std::vector<Gauge> all;
+    for (const GaugeKind& kind : gaugeKinds()) all.push_back(judged(kind, part, adjustment, f));
+    return all;
+}
+
+void setDropIn(const Part& part, Footprint& f, const DropInShare& share) {
+    f.dropIn = share;
+    const GaugeKind& kind = gaugeKind(GaugeId::DropIn);
+    for (Gauge& g : f.gauges) {
+        if (g.id != GaugeId::DropIn) continue;
+        g = dropInGauge(part, f);
+        g.id = kind.id;
+        g.name = kind.name;
+        g.title = kind.title;
+    }
 }
 
 GaugeState worstState(const std::vector<Gauge>& gauges) {
-    const auto has = [&](GaugeState s) {
-        return std::any_of(gauges.begin(), gauges.end(), [&](const Gauge& g) { return g.state == s; });
-    };
-    for (const GaugeState s : {GaugeState::NoGo, GaugeState::Unknown, GaugeState::Watch})
-        if (has(s)) return s;
-    return GaugeState::Go;
+    GaugeState worst = GaugeState::Go;
+    for (const Gauge& g : gauges)
+        if (badness(g.state) > badness(worst)) worst = g.state;
+    return worst;
 }
 
 std::string stateName(GaugeState state) {

@@ -12,10 +12,11 @@ namespace punch {
 
 class Adjustment;
 
-void addGauges(const Part& part, const Adjustment& adjustment, Footprint& footprint);
+/// Needs all of the footprint but its gauges.
+std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
 
-/// Renews the gauge of drop-in after a finer run than derive()'s.
-void setDropInGauge(const Part& part, Footprint& footprint);
+/// The share of a finer run than derive()'s, and with it the gauge.
+void setDropIn(const Part& part, Footprint& footprint, const DropInShare& share);
 
 /// The worst state: no-go before unknown before watch before go.
 GaugeState worstState(const std::vector<Gauge>& gauges);

@@ -15,8 +15,8 @@
 
 namespace punch {
 
-Gauge readingsGauge(const Part& part, const Adjustment& adjustment) {
-    Gauge g = namedGauge("readings", "Readings");
+Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Footprint& f) {
+    Gauge g;
     g.unit = "1";
     g.limit = kInDoubt;
     int agree = 0;
@@ -30,6 +30,7 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment) {
             odd.push_back(part.readings[i].id);
         if (r.state == ReadingState::Orphan || r.state == ReadingState::Unused) continue;
         ++used;
+        if (r.state == ReadingState::Impossible) continue;
         worst = std::max(worst, std::abs(r.w));
         if (r.state == ReadingState::InDoubt || r.state == ReadingState::OneOf)
             doubtful.push_back(part.readings[i].id);
@@ -40,7 +41,23 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment) {
     g.value = worst;
     g.margin = kInDoubt - worst;
     g.about = doubtful;
-    if (!adjustment.wholeTestHolds() && doubtful.empty()) {
+    if (!adjustment.impossible().empty()) {
+        std::vector<std::string> about;
+        for (const Impossible& what : adjustment.impossible())
+            for (const std::size_t i : what.readings)
+                if (std::find(about.begin(), about.end(), part.readings[i].id) == about.end())
+                    about.push_back(part.readings[i].id);
+        g.state = GaugeState::NoGo;
+        g.words = about.size() == 1 ? "1 cannot be" : fmt::format("{} cannot be", about.size());
+        g.about = about;
+    } else if (const auto against = std::find_if(f.sizes.begin(), f.sizes.end(),
+                                                 [](const SizeAdvice& s) { return s.speaksAgainst(); });
+               against != f.sizes.end()) {
+        // The readings agree on something else than what was taken.
+        g.state = GaugeState::NoGo;
+        g.words = "{} read, {} {u} taken";
+        g.of = {Length::fromMm(std::round(against->asRead * 1e3) / 1e3), *against->taken};
+    } else if (adjustment.unexplained()) {
         g.state = GaugeState::NoGo;
         g.words = "do not fit together";
     } else if (!doubtful.empty()) {
@@ -59,7 +76,7 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment) {
 }
 
 Gauge positionsGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("positions", "Positions");
+    Gauge g;
     if (f.pads.empty()) return unknownGauge(g, "no pads");
     std::vector<std::string> loose;
     for (const Pad& p : f.pads)
@@ -75,9 +92,17 @@ Gauge positionsGauge(const Part& part, const Footprint& f) {
         g.about = loose;
         return g;
     }
+    if (!f.openSides.empty()) {
+        const FeatureId& id = f.openSides.front().feature;
+        return unknownGauge(g, "side of " + featureWords(part, id) + " not said", {id});
+    }
     // Each place against its own limit; the one that uses up most of it stands for all.
     double worst = -1;
-    const auto consider = [&](const std::string& id, Length doubt, Length limit) {
+    bool byDrawing = false;
+    const auto consider = [&](const std::string& id, const PlaceDoubt& d, Length limit) {
+        // How far a drawing lets a place be off is spread, and drop-in's matter.
+        const Length doubt = *d.fittedRead;
+        byDrawing = byDrawing || *d.fitted - doubt > Length::fromNm(100);
         const double share = limit > Length() ? doubt / limit : 1e9;
         if (share <= worst) return;
         worst = share;
@@ -90,20 +115,22 @@ Gauge positionsGauge(const Part& part, const Footprint& f) {
     for (const Pad& p : f.pads) {
         if (p.layers != PadLayers::Through) continue;
         if (!p.sized) return unknownGauge(g, "lead not measured", {p.id});
-        consider(p.id, *p.doubt.fitted, holeSpare(f, p) / 4);
+        consider(p.id, p.doubt, holeSpare(f, p) / 4);
     }
     for (const BareHole& h : f.bareHoles) {
         if (h.kind == SpotKind::MountingHole) continue;  // nothing of the part stands in it
         if (!h.sized) return unknownGauge(g, h.name + " not measured", {h.id});
-        consider(h.id, *h.doubt.fitted, holeSpare(h) / 4);
+        consider(h.id, h.doubt, holeSpare(h) / 4);
     }
-    g.words = "all firm ±{} {u}";
+    g.words = !byDrawing                          ? "all firm ±{} {u}"
+              : g.of.front() < Length::fromMm(5e-4) ? "by the drawing"
+                                                  : "by the drawing, read ±{} {u}";
     g.state = worst > 1 ? GaugeState::NoGo : worst > 1 - kWatchShare ? GaugeState::Watch : GaugeState::Go;
     return g;
 }
 
 Gauge leadInHoleGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("lead-in-hole", "Lead in hole");
+    Gauge g;
     const Pad* worst = nullptr;
     const auto spareOf = [&](const Pad& p) {
         return spareRoom(f.leads[p.formation].section, p.hole, p.slotLength, true);
@@ -157,7 +184,7 @@ Gauge leadInHoleGauge(const Part& part, const Footprint& f) {
 }
 
 Gauge ringGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("ring", "Ring");
+    Gauge g;
     const Pad* worst = nullptr;
     const std::vector<Pad> pads = copperPads(f);
     for (const Pad& p : pads) {
@@ -179,7 +206,7 @@ Gauge ringGauge(const Part& part, const Footprint& f) {
 }
 
 Gauge leadPastBoardGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("lead-past-board", "Lead past board");
+    Gauge g;
     if (f.leads.empty()) return unknownGauge(g, "no pads");
     std::optional<PastBoard> worst;
     const auto spare = [](const PastBoard& p) { return min(p.mean - leastPastBoard(), mostPastBoard() - p.mean); };
@@ -215,7 +242,7 @@ Gauge leadPastBoardGauge(const Part& part, const Footprint& f) {
 }
 
 Gauge dropInGauge(const Part& part, const Footprint& f) {
-    Gauge g = namedGauge("drop-in", "Drop-in");
+    Gauge g;
     const DropInShare& s = f.dropIn;
     if (!s.known) return unknownGauge(g, s.why.empty() ? "not tried" : s.why);
     g.unit = "1";

@@ -1,0 +1,157 @@
+#include "core/measure/least_squares.h"
+
+#include <Eigen/OrderingMethods>
+#include <Eigen/SparseQR>
+#include <cmath>
+#include <vector>
+
+namespace punch {
+namespace {
+constexpr Eigen::Index kMostDense = 150;
+using SparseColumns = Eigen::SparseMatrix<double, Eigen::ColMajor>;
+}  // namespace
+
+struct LeastSquares::Sparse {
+    Eigen::SparseQR<SparseColumns, Eigen::COLAMDOrdering<int>> qr;
+    SparseColumns r;       // rank x rank, upper
+    Eigen::MatrixXd null;  // orthonormal, in scaled unknowns
+
+    /// From the first `rank` rows of Q'v to a solution that leaves the other columns alone.
+    Eigen::VectorXd basic(const Eigen::VectorXd& head) const {
+        Eigen::VectorXd x = Eigen::VectorXd::Zero(qr.cols());
+        x.head(qr.rank()) = r.triangularView<Eigen::Upper>().solve(head);
+        return qr.colsPermutation() * x;
+    }
+    /// Without its part along the null space.
+    Eigen::VectorXd leastNorm(Eigen::VectorXd x) const {
+        if (null.cols() > 0) x -= null * (null.transpose() * x);
+        return x;
+    }
+};
+
+LeastSquares::LeastSquares() = default;
+LeastSquares::~LeastSquares() = default;
+LeastSquares::LeastSquares(LeastSquares&&) noexcept = default;
+LeastSquares& LeastSquares::operator=(LeastSquares&&) noexcept = default;
+
+void LeastSquares::factorise(const SparseRows& j) {
+    const Eigen::Index n = j.cols();
+    Eigen::VectorXd norm2 = Eigen::VectorXd::Zero(n);
+    for (Eigen::Index row = 0; row < j.rows(); ++row)
+        for (SparseRows::InnerIterator it(j, row); it; ++it) norm2(it.col()) += it.value() * it.value();
+    scale_ = Eigen::VectorXd::Ones(n);
+    for (Eigen::Index k = 0; k < n; ++k)
+        if (norm2(k) > 0) scale_(k) = 1 / std::sqrt(norm2(k));
+    scaled_ = j * scale_.asDiagonal();
+    dense_ = n <= kMostDense;
+    if (dense_) {
+        cod_.setThreshold(kRankThreshold);
+        cod_.compute(Eigen::MatrixXd(scaled_));
+        return;
+    }
+    sparse_ = std::make_unique<Sparse>();
+    Sparse& s = *sparse_;
+    SparseColumns columns = scaled_;
+    // More columns than rows: rows of nothing change nothing, and keep the decomposition's shape.
+    if (columns.rows() < n) columns.conservativeResize(n, n);
+    columns.makeCompressed();
+    s.qr.setPivotThreshold(kRankThreshold);
+    s.qr.compute(columns);
+    const Eigen::Index rank = s.qr.rank();
+    const SparseColumns all = s.qr.matrixR();
+    s.r = all.topLeftCorner(rank, rank);
+    s.r.makeCompressed();
+    s.null.resize(n, n - rank);
+    if (rank == n) return;
+    for (Eigen::Index k = 0; k < n - rank; ++k) {
+        Eigen::VectorXd direction = Eigen::VectorXd::Zero(n);
+        Eigen::VectorXd right = Eigen::VectorXd::Zero(rank);
+        for (SparseColumns::InnerIterator it(all, rank + k); it; ++it)
+            if (it.row() < rank) right(it.row()) = it.value();
+        direction.head(rank) = -Eigen::VectorXd(s.r.triangularView<Eigen::Upper>().solve(right));
+        direction(rank + k) = 1;
+        s.null.col(k) = s.qr.colsPermutation() * direction;
+    }
+    // A loose unknown of its own is orthogonal to the others already.
+    Eigen::HouseholderQR<Eigen::MatrixXd> orthonormal(s.null);
+    s.null = orthonormal.householderQ() * Eigen::MatrixXd::Identity(n, n - rank);
+}
+
+Eigen::Index LeastSquares::rank() const { return dense_ ? cod_.rank() : sparse_->qr.rank(); }
+
+Eigen::VectorXd LeastSquares::solve(const Eigen::VectorXd& v) const {
+    if (dense_) return scale_.asDiagonal() * cod_.solve(v);
+    Eigen::VectorXd right = Eigen::VectorXd::Zero(sparse_->qr.rows());
+    right.head(v.size()) = v;
+    const Eigen::VectorXd turned = sparse_->qr.matrixQ().adjoint() * right;
+    return scale_.asDiagonal() * sparse_->leastNorm(sparse_->basic(turned.head(rank())));
+}
+
+Eigen::VectorXd LeastSquares::solveDamped(const Eigen::VectorXd& v, double damping) const {
+    const Eigen::Index n = scaled_.cols();
+    const Eigen::Index m = scaled_.rows();
+    Eigen::VectorXd right = Eigen::VectorXd::Zero(m + n);
+    right.head(m) = v;
+    if (dense_) {
+        Eigen::MatrixXd rows(m + n, n);
+        rows << Eigen::MatrixXd(scaled_), std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
+        return scale_.asDiagonal() * Eigen::HouseholderQR<Eigen::MatrixXd>(rows).solve(right);
+    }
+    SparseColumns rows(m + n, n);
+    std::vector<Eigen::Triplet<double>> entries;
+    for (Eigen::Index row = 0; row < m; ++row)
+        for (SparseRows::InnerIterator it(scaled_, row); it; ++it)
+            entries.emplace_back(static_cast<int>(row), static_cast<int>(it.col()), it.value());
+    for (Eigen::Index k = 0; k < n; ++k)
+        entries.emplace_back(static_cast<int>(m + k), static_cast<int>(k), std::sqrt(damping));
+    rows.setFromTriplets(entries.begin(), entries.end());
+    rows.makeCompressed();
+    const Eigen::SparseQR<SparseColumns, Eigen::COLAMDOrdering<int>> qr(rows);
+    return scale_.asDiagonal() * Eigen::VectorXd(qr.solve(right));
+}
+
+LeastSquares::Spread LeastSquares::spread() const {
+    const Eigen::Index n = scaled_.cols();
+    const Eigen::Index rank = this->rank();
+    Spread out{Eigen::MatrixXd::Zero(n, n), Eigen::MatrixXd::Identity(n, n)};
+    if (rank == 0) return out;
+    if (dense_) {
+        const Eigen::MatrixXd r = cod_.matrixT().topLeftCorner(rank, rank).triangularView<Eigen::Upper>();
+        Eigen::MatrixXd inverse = Eigen::MatrixXd::Identity(rank, rank);
+        r.triangularView<Eigen::Upper>().solveInPlace(inverse);
+        if (rank == n) {
+            const Eigen::MatrixXd g = scale_.asDiagonal() * (cod_.colsPermutation() * inverse);
+            out.covariances.noalias() = g * g.transpose();
+            out.null.resize(n, 0);
+        } else {
+            // The first rows of Z span what is determined, the last n - rank the null space of the scaled Jacobian.
+            const Eigen::MatrixXd z = cod_.colsPermutation() * Eigen::MatrixXd(cod_.matrixZ()).transpose();
+            const Eigen::MatrixXd g = scale_.asDiagonal() * (z.leftCols(rank) * inverse);
+            out.covariances.noalias() = g * g.transpose();
+            out.null = scale_.asDiagonal() * z.rightCols(n - rank);
+        }
+        return out;
+    }
+    // R^-1 R^-T by columns, then without what lies along the null space: the least-norm inverse.
+    const Sparse& s = *sparse_;
+    Eigen::MatrixXd c = Eigen::MatrixXd::Zero(n, n);
+    const SparseColumns lower = s.r.transpose();
+    Eigen::VectorXd column(rank);
+    for (Eigen::Index k = 0; k < rank; ++k) {
+        column.setZero();
+        column(k) = 1;
+        lower.triangularView<Eigen::Lower>().solveInPlace(column);
+        s.r.triangularView<Eigen::Upper>().solveInPlace(column);
+        c.col(k).head(rank) = column;
+    }
+    c = s.qr.colsPermutation() * c * s.qr.colsPermutation().transpose();
+    if (s.null.cols() > 0) {
+        c -= s.null * (s.null.transpose() * c);
+        c -= (c * s.null) * s.null.transpose();
+    }
+    out.covariances = scale_.asDiagonal() * c * scale_.asDiagonal();
+    out.null = scale_.asDiagonal() * s.null;
+    return out;
+}
+
+}  // namespace punch

@@ -1,0 +1,45 @@
+#include "core/verdicts/gauge_table.h"
+
+#include "core/verdicts/gauge_kit.h"
+
+namespace punch {
+namespace {
+
+using Home = GaugeHome;
+
+/// For gauges that look at part and footprint alone.
+template <Gauge (*judge)(const Part&, const Footprint&)>
+Gauge alone(const Part& part, const Adjustment&, const Footprint& footprint) {
+    return judge(part, footprint);
+}
+
+bool always(const Part&) { return true; }
+bool whenLive(const Part& part) { return !part.potentials.empty(); }
+
+}  // namespace
+
+const std::vector<GaugeKind>& gaugeKinds() {
+    static const std::vector<GaugeKind> kinds = {
+        {GaugeId::Readings, "readings", "Readings", Home::Measure, Home::Measure, readingsGauge, always},
+        {GaugeId::Positions, "positions", "Positions", Home::Place, Home::Measure, alone<positionsGauge>, always},
+        {GaugeId::LeadInHole, "lead-in-hole", "Lead in hole", Home::Size, Home::Size, alone<leadInHoleGauge>, always},
+        {GaugeId::Ring, "ring", "Ring", Home::Size, Home::Size, alone<ringGauge>, always},
+        {GaugeId::HoleToHole, "hole-to-hole", "Hole to hole", Home::Size, Home::Size, alone<holeToHoleGauge>, always},
+        {GaugeId::CopperToCopper, "copper-to-copper", "Copper to copper", Home::Size, Home::Size,
+         alone<copperToCopperGauge>, always},
+        {GaugeId::Voltage, "voltage", "Voltage", Home::Size, Home::Size, alone<voltageGauge>, whenLive},
+        {GaugeId::Silkscreen, "silkscreen", "Silkscreen", Home::Dress, Home::Dress, alone<silkscreenGauge>, always},
+        {GaugeId::Courtyard, "courtyard", "Courtyard", Home::Dress, Home::Dress, alone<courtyardGauge>, always},
+        {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit,
+         alone<leadPastBoardGauge>, always},
+        {GaugeId::DropIn, "drop-in", "Drop-in", Home::Fit, Home::Size, alone<dropInGauge>, always},
+    };
+    return kinds;
+}
+
+const GaugeKind& gaugeKind(GaugeId id) {
+    // In the order of the identifiers; a test holds it so.
+    return gaugeKinds()[static_cast<std::size_t>(id)];
+}
+
+}  // namespace punch
