@@ -71,6 +71,7 @@ Spreads spreadsOf(const Part& part, const Adjustment& adjustment) {
 DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& f, const Way* way)
     : d_(std::make_unique<Data>()) {
     Data& d = *d_;
+    d.otherPart = way != nullptr;
     d.rules = part.rules;
     d.wander = part.rules.fab.wander.mm();
     d.passes = part.rules.fab.passes.mm();
@@ -200,7 +201,7 @@ bool DropIn::Data::surelyIn(std::uint64_t seed, std::uint64_t trial, const Trial
     }
     double mx = 0;
     double my = 0;
-    const bool moved = values != &base;
+    const bool moved = otherPart || values != &base;
     if (moved) {
         for (const TrialLead& lead : leads) {
             mx += (*values)[lead.x] - lead.hx;

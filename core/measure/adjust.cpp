@@ -415,7 +415,8 @@ double Adjustment::change(const Expr& e, const Way& way) {
 
 double Adjustment::reach(const Expr& e) const {
     double most = 0;
-    for (const Way& way : ways_) most = std::max(most, std::abs(change(e, way)));
+    for (const Way& way : ways_)
+        if (const double by = std::abs(change(e, way)); by > 1e-9) most = std::max(most, by + way.bend);
     return most;
 }
 

@@ -39,6 +39,7 @@ struct Way {
     std::vector<double> off;  ///< by reading of the set: how far it lies off what the rest says, mm or degrees
     std::vector<double> offU;  ///< standard uncertainty of that
     std::vector<std::size_t> offenders;  ///< while searching: what of the rest stands out most
+    double bend = 0;           ///< mm, by which a place may differ from what its tangent says of the way
     Eigen::VectorXd by;        ///< change of the unknowns against the adjustment of all
 };
 

@@ -82,7 +82,8 @@ Fitted::Spread Fitted::of(const Feature& f) const {
     s.largestRead = drawings_ ? std::min(largest(spreadBy(read_, f)), s.largest) : s.largest;
     for (const Way& way : a_.ways()) {
         const auto [dx, dy] = along(f, way.by);
-        s.reach = std::max(s.reach, std::hypot(dx, dy));
+        // Its own bend, and that of the fit.
+        s.reach = std::max(s.reach, std::hypot(dx, dy) + 2 * way.bend);
     }
     return s;
 }

@@ -213,6 +213,17 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
     solve(part, use);
     chi2_ = v_.squaredNorm();
     readings_ = before;
+    for (Way& way : ways) {
+        std::vector<double> there = values_;
+        for (std::size_t k = 0; k < there.size(); ++k) there[k] += way.by(static_cast<Eigen::Index>(k));
+        const ModelAt at(model_, there);
+        for (std::size_t i = 0; i < model_.featureCount(); ++i) {
+            const Feature here = at_.feature(static_cast<int>(i));
+            const Feature moved = at.feature(static_cast<int>(i));
+            for (const auto& [a, b] : {std::pair{&here.x, &moved.x}, std::pair{&here.y, &moved.y}})
+                way.bend = std::max(way.bend, std::abs(b->value() - a->value() - change(*a, way)));
+        }
+    }
     return ways;
 }
 

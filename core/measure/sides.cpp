@@ -53,6 +53,20 @@ std::optional<Across> mirrorOf(const Part& part, const Adjustment& a, const Para
     return found;
 }
 
+/// Does the place stand within the body's faces, as far as they are known?
+bool underBody(const Part& part, const Adjustment& a, const FeatureId& id) {
+    if (!part.body.present) return false;
+    const Feature& f = a.features().at(id);
+    const auto within = [&](const FeatureId& low, const FeatureId& high, bool along) {
+        const auto at = [&](const Feature& of) { return along ? of.x : of.y; };
+        const Feature& l = a.features().at(low);
+        const Feature& h = a.features().at(high);
+        if (!a.firm(at(l)) || !a.firm(at(h))) return true;
+        return at(f).value() > at(l).value() && at(f).value() < at(h).value();
+    };
+    return within(kLeftFace, kRightFace, true) && within(kFrontFace, kRearFace, false);
+}
+
 }  // namespace
 
 std::vector<OpenSide> openSides(const Part& part, const Adjustment& a) {
@@ -75,6 +89,8 @@ std::vector<OpenSide> openSides(const Part& part, const Adjustment& a) {
         for (std::size_t i = 0; i < part.readings.size(); ++i)
             worse = worse || (trial.readings()[i].state != a.readings()[i].state);
         if (worse || std::abs(there - here) < kLeast) return;
+        // Under the body it may stand on either side; beside the body nobody looks for it.
+        if (underBody(part, a, feature) && !underBody(part, trial, feature)) return;
         side.feature = feature;
         side.parameter = parameter;
         const bool positive = across->distance > 0;

@@ -232,7 +232,10 @@ std::vector<Slip> impossibleSlips(const Part& part, const Adjustment& a) {
                              std::move(mended)});
             continue;
         }
-        if (what.readings.size() != 2) continue;
+        const bool left = std::all_of(what.readings.begin(), what.readings.end(), [&](std::size_t i) {
+            return a.readings()[i].state == ReadingState::Impossible;
+        });
+        if (what.readings.size() != 2 || !left) continue;
         Reading& first = mended.readings[what.readings[0]];
         Reading& second = mended.readings[what.readings[1]];
         if (first.contact != Contact::Outside || second.contact != Contact::Inside) continue;

@@ -88,7 +88,7 @@ public:
         if (doubt.x && doubt.y) {
             double reach = 0;
             for (const Way& way : adjustment_.ways())
-                reach = std::max(reach, std::hypot(Adjustment::change(x, way), Adjustment::change(y, way)));
+                reach = std::max(reach, std::hypot(Adjustment::change(x, way), Adjustment::change(y, way)) + way.bend);
             doubt.fromDatum = ellipseOf(adjustment_.covariance(x, x), adjustment_.covariance(x, y),
                                         adjustment_.covariance(y, y), reach);
             doubt.span = Length::fromMm(std::max(adjustment_.span(x), adjustment_.span(y)));

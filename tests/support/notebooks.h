@@ -34,6 +34,7 @@ public:
         Part part, truth;
     };
     Case draw(Kind kind) {
+        errors_.clear();
         FormationPlan plan;
         switch (kind) {
             case Kind::TwoRows:
@@ -89,7 +90,11 @@ public:
         r.instrument = instrument;
         r.raw.clear();
         const double mm = truth.shown(r);
-        const double bias = uniform(-1, 1) * (mm > 100 ? i.limitLong : i.limit);
+        // The instrument errs alike each time that it is put on the same features in the same way.
+        const std::string contact = fmt::format("{} {} {} {} {} {}", instrument, std::min(r.a, r.b), std::max(r.a, r.b),
+                                                r.c, static_cast<int>(r.contact), static_cast<int>(r.axis));
+        const double drawn = uniform(-1, 1);
+        const double bias = errors_.emplace(contact, drawn).first->second * (mm > 100 ? i.limitLong : i.limit);
         std::normal_distribution<double> handling(0, startingHandling(i, handlingOf(r.contact)));
         for (int k = 0; k < values; ++k) {
             const double shown = std::round((mm + bias + handling(random_)) / i.step) * i.step;
@@ -162,6 +167,7 @@ private:
         return 10;
     }
     std::mt19937 random_;
+    std::map<std::string, double> errors_;  ///< of the instrument, by contact, in parts of its limit
 };
 
 }  // namespace punch::test
