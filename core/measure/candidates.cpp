@@ -10,6 +10,9 @@
 namespace punch {
 namespace {
 
+constexpr std::size_t kMostAllAgainstAll = 12;
+constexpr std::size_t kFirstFew = 3;
+
 class Candidate {
 public:
     explicit Candidate(std::vector<Reading>& all) : all_(all) {}
@@ -147,19 +150,28 @@ std::vector<Reading> candidateReadings(const Part& part, Candidates which) {
             for (const Axis axis : {Axis::Along, Axis::Across})
                 c.both(pin, pin == firstOf(ends) ? lastOf(ends) : firstOf(ends), axis);
     }
-    for (std::size_t i = 0; i < formations.size(); ++i)
-        for (std::size_t k = i + 1; k < formations.size(); ++k) {
-            const Ends& a = formations[i].second;
-            const Ends& b = formations[k].second;
-            for (const auto& [p, q] : {std::pair{firstOf(a), firstOf(b)}, std::pair{lastOf(a), lastOf(b)},
-                                       std::pair{firstOf(a), lastOf(b)}, std::pair{lastOf(a), firstOf(b)}})
-                for (const Axis axis : {Axis::Across, Axis::Along, Axis::Direct}) c.both(p, q, axis);
-        }
+    const auto between = [&](const Ends& a, const Ends& b) {
+        std::vector<std::pair<FeatureId, FeatureId>> pairs;
+        for (const auto& pair : {std::pair{firstOf(a), firstOf(b)}, std::pair{lastOf(a), lastOf(b)},
+                                 std::pair{firstOf(a), lastOf(b)}, std::pair{lastOf(a), firstOf(b)}})
+            if (std::find(pairs.begin(), pairs.end(), pair) == pairs.end()) pairs.push_back(pair);
+        for (const auto& [p, q] : pairs)
+            for (const Axis axis : {Axis::Across, Axis::Along, Axis::Direct}) c.both(p, q, axis);
+    };
+    // Of many formations each is read against the first few, the last one and the one before it: reading each against
+    // each would be more than anybody takes, and adds little.
+    const std::size_t n = formations.size();
+    for (std::size_t k = 1; k < n; ++k)
+        for (std::size_t i = 0; i < k; ++i)
+            if (n <= kMostAllAgainstAll || i < kFirstFew || i + 1 == k || k + 1 == n)
+                between(formations[i].second, formations[k].second);
     for (std::size_t s = 0; s < part.spots.size(); ++s) {
         const Spot& spot = part.spots[s];
         if (spot.kind != SpotKind::Mark) c.size(spot.id, Axis::Along);
         if (spot.flat) c.size(spot.id, Axis::Across);
-        for (const auto& [f, ends] : formations) {
+        for (std::size_t i = 0; i < n; ++i) {
+            if (n > kMostAllAgainstAll && i >= kFirstFew && i + 1 < n) continue;
+            const Ends& ends = formations[i].second;
             const FeatureId a = firstOf(ends);
             const FeatureId z = lastOf(ends);
             for (const Contact contact : {Contact::Outside, Contact::Inside}) {
@@ -171,6 +183,7 @@ std::vector<Reading> candidateReadings(const Part& part, Candidates which) {
             c.both(spot.id, a, Axis::Direct);
         }
         for (std::size_t t = 0; t < s; ++t)
+            if (part.spots.size() <= kMostAllAgainstAll || t < kFirstFew || t + 1 == s)
             for (const Axis axis : {Axis::Along, Axis::Across, Axis::Direct}) c.both(part.spots[t].id, spot.id, axis);
     }
     if (!formations.empty()) {

@@ -40,10 +40,24 @@ void LeastSquares::factorise(const SparseRows& j) {
     for (Eigen::Index row = 0; row < j.rows(); ++row)
         for (SparseRows::InnerIterator it(j, row); it; ++it) norm2(it.col()) += it.value() * it.value();
     scale_ = Eigen::VectorXd::Ones(n);
-    for (Eigen::Index k = 0; k < n; ++k)
-        if (norm2(k) > 0) scale_(k) = 1 / std::sqrt(norm2(k));
-    scaled_ = j * scale_.asDiagonal();
-    dense_ = n <= kMostDense;
+    touched_.clear();
+    std::vector<int> place(static_cast<std::size_t>(n), -1);
+    for (Eigen::Index k = 0; k < n; ++k) {
+        if (norm2(k) <= 0) continue;
+        scale_(k) = 1 / std::sqrt(norm2(k));
+        place[static_cast<std::size_t>(k)] = static_cast<int>(touched_.size());
+        touched_.push_back(k);
+    }
+    std::vector<Eigen::Triplet<double>> entries;
+    for (Eigen::Index row = 0; row < j.rows(); ++row)
+        for (SparseRows::InnerIterator it(j, row); it; ++it)
+            if (const int at = place[static_cast<std::size_t>(it.col())]; at >= 0)
+                entries.emplace_back(static_cast<int>(row), at, it.value() * scale_(it.col()));
+    const auto t = static_cast<Eigen::Index>(touched_.size());
+    scaled_.resize(j.rows(), t);
+    scaled_.setFromTriplets(entries.begin(), entries.end());
+    dense_ = t <= kMostDense;
+    if (t == 0) return;
     if (dense_) {
         cod_.setThreshold(kRankThreshold);
         cod_.compute(Eigen::MatrixXd(scaled_));
@@ -53,7 +67,7 @@ void LeastSquares::factorise(const SparseRows& j) {
     Sparse& s = *sparse_;
     SparseColumns columns = scaled_;
     // More columns than rows: rows of nothing change nothing, and keep the decomposition's shape.
-    if (columns.rows() < n) columns.conservativeResize(n, n);
+    if (columns.rows() < t) columns.conservativeResize(t, t);
     columns.makeCompressed();
     s.qr.setPivotThreshold(kRankThreshold);
     s.qr.compute(columns);
@@ -61,10 +75,10 @@ void LeastSquares::factorise(const SparseRows& j) {
     const SparseColumns all = s.qr.matrixR();
     s.r = all.topLeftCorner(rank, rank);
     s.r.makeCompressed();
-    s.null.resize(n, n - rank);
-    if (rank == n) return;
-    for (Eigen::Index k = 0; k < n - rank; ++k) {
-        Eigen::VectorXd direction = Eigen::VectorXd::Zero(n);
+    s.null.resize(t, t - rank);
+    if (rank == t) return;
+    for (Eigen::Index k = 0; k < t - rank; ++k) {
+        Eigen::VectorXd direction = Eigen::VectorXd::Zero(t);
         Eigen::VectorXd right = Eigen::VectorXd::Zero(rank);
         for (SparseColumns::InnerIterator it(all, rank + k); it; ++it)
             if (it.row() < rank) right(it.row()) = it.value();
@@ -74,28 +88,40 @@ void LeastSquares::factorise(const SparseRows& j) {
     }
     // A loose unknown of its own is orthogonal to the others already.
     Eigen::HouseholderQR<Eigen::MatrixXd> orthonormal(s.null);
-    s.null = orthonormal.householderQ() * Eigen::MatrixXd::Identity(n, n - rank);
+    s.null = orthonormal.householderQ() * Eigen::MatrixXd::Identity(t, t - rank);
 }
 
-Eigen::Index LeastSquares::rank() const { return dense_ ? cod_.rank() : sparse_->qr.rank(); }
+Eigen::Index LeastSquares::rank() const {
+    if (touched_.empty()) return 0;
+    return dense_ ? cod_.rank() : sparse_->qr.rank();
+}
+
+Eigen::VectorXd LeastSquares::spreadOut(const Eigen::VectorXd& touched) const {
+    Eigen::VectorXd all = Eigen::VectorXd::Zero(scale_.size());
+    for (std::size_t k = 0; k < touched_.size(); ++k)
+        all(touched_[k]) = scale_(touched_[k]) * touched(static_cast<Eigen::Index>(k));
+    return all;
+}
 
 Eigen::VectorXd LeastSquares::solve(const Eigen::VectorXd& v) const {
-    if (dense_) return scale_.asDiagonal() * cod_.solve(v);
+    if (touched_.empty()) return Eigen::VectorXd::Zero(scale_.size());
+    if (dense_) return spreadOut(cod_.solve(v));
     Eigen::VectorXd right = Eigen::VectorXd::Zero(sparse_->qr.rows());
     right.head(v.size()) = v;
     const Eigen::VectorXd turned = sparse_->qr.matrixQ().adjoint() * right;
-    return scale_.asDiagonal() * sparse_->leastNorm(sparse_->basic(turned.head(rank())));
+    return spreadOut(sparse_->leastNorm(sparse_->basic(turned.head(rank()))));
 }
 
 Eigen::VectorXd LeastSquares::solveDamped(const Eigen::VectorXd& v, double damping) const {
     const Eigen::Index n = scaled_.cols();
     const Eigen::Index m = scaled_.rows();
+    if (n == 0) return Eigen::VectorXd::Zero(scale_.size());
     Eigen::VectorXd right = Eigen::VectorXd::Zero(m + n);
     right.head(m) = v;
     if (dense_) {
         Eigen::MatrixXd rows(m + n, n);
         rows << Eigen::MatrixXd(scaled_), std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
-        return scale_.asDiagonal() * Eigen::HouseholderQR<Eigen::MatrixXd>(rows).solve(right);
+        return spreadOut(Eigen::HouseholderQR<Eigen::MatrixXd>(rows).solve(right));
     }
     SparseColumns rows(m + n, n);
     std::vector<Eigen::Triplet<double>> entries;
@@ -107,50 +133,67 @@ Eigen::VectorXd LeastSquares::solveDamped(const Eigen::VectorXd& v, double dampi
     rows.setFromTriplets(entries.begin(), entries.end());
     rows.makeCompressed();
     const Eigen::SparseQR<SparseColumns, Eigen::COLAMDOrdering<int>> qr(rows);
-    return scale_.asDiagonal() * Eigen::VectorXd(qr.solve(right));
+    return spreadOut(qr.solve(right));
 }
 
 LeastSquares::Spread LeastSquares::spread() const {
-    const Eigen::Index n = scaled_.cols();
+    const Eigen::Index n = scale_.size();
+    const auto t = static_cast<Eigen::Index>(touched_.size());
     const Eigen::Index rank = this->rank();
-    Spread out{Eigen::MatrixXd::Zero(n, n), Eigen::MatrixXd::Identity(n, n)};
-    if (rank == 0) return out;
-    if (dense_) {
+    // Of the touched unknowns, in their scaled frame.
+    Eigen::MatrixXd c = Eigen::MatrixXd::Zero(t, t);
+    Eigen::MatrixXd null(t, t - rank);
+    if (t > 0 && dense_) {
         const Eigen::MatrixXd r = cod_.matrixT().topLeftCorner(rank, rank).triangularView<Eigen::Upper>();
         Eigen::MatrixXd inverse = Eigen::MatrixXd::Identity(rank, rank);
         r.triangularView<Eigen::Upper>().solveInPlace(inverse);
-        if (rank == n) {
-            const Eigen::MatrixXd g = scale_.asDiagonal() * (cod_.colsPermutation() * inverse);
-            out.covariances.noalias() = g * g.transpose();
-            out.null.resize(n, 0);
+        Eigen::MatrixXd g;
+        if (rank == t) {
+            g = cod_.colsPermutation() * inverse;
         } else {
-            // The first rows of Z span what is determined, the last n - rank the null space of the scaled Jacobian.
+            // The first rows of Z span what is determined, the last ones the null space of the scaled Jacobian.
             const Eigen::MatrixXd z = cod_.colsPermutation() * Eigen::MatrixXd(cod_.matrixZ()).transpose();
-            const Eigen::MatrixXd g = scale_.asDiagonal() * (z.leftCols(rank) * inverse);
-            out.covariances.noalias() = g * g.transpose();
-            out.null = scale_.asDiagonal() * z.rightCols(n - rank);
+            g = z.leftCols(rank) * inverse;
+            null = z.rightCols(t - rank);
         }
-        return out;
+        c.noalias() = g * g.transpose();
+    } else if (t > 0) {
+        // R^-1 R^-T by columns, then without what lies along the null space: the least-norm inverse.
+        const Sparse& s = *sparse_;
+        const SparseColumns lower = s.r.transpose();
+        Eigen::VectorXd column(rank);
+        for (Eigen::Index k = 0; k < rank; ++k) {
+            column.setZero();
+            column(k) = 1;
+            lower.triangularView<Eigen::Lower>().solveInPlace(column);
+            s.r.triangularView<Eigen::Upper>().solveInPlace(column);
+            c.col(k).head(rank) = column;
+        }
+        c = s.qr.colsPermutation() * c * s.qr.colsPermutation().transpose();
+        null = s.null;
+        if (null.cols() > 0) {
+            c -= null * (null.transpose() * c);
+            c -= (c * null) * null.transpose();
+        }
     }
-    // R^-1 R^-T by columns, then without what lies along the null space: the least-norm inverse.
-    const Sparse& s = *sparse_;
-    Eigen::MatrixXd c = Eigen::MatrixXd::Zero(n, n);
-    const SparseColumns lower = s.r.transpose();
-    Eigen::VectorXd column(rank);
-    for (Eigen::Index k = 0; k < rank; ++k) {
-        column.setZero();
-        column(k) = 1;
-        lower.triangularView<Eigen::Lower>().solveInPlace(column);
-        s.r.triangularView<Eigen::Upper>().solveInPlace(column);
-        c.col(k).head(rank) = column;
+    Spread out{Eigen::MatrixXd::Zero(n, n), Eigen::MatrixXd::Zero(n, n - rank)};
+    for (Eigen::Index i = 0; i < t; ++i) {
+        const Eigen::Index a = touched_[static_cast<std::size_t>(i)];
+        for (Eigen::Index k = 0; k < t; ++k) {
+            const Eigen::Index b = touched_[static_cast<std::size_t>(k)];
+            out.covariances(b, a) = scale_(a) * scale_(b) * c(k, i);
+        }
+        out.null.row(a).head(t - rank) = scale_(a) * null.row(i);
     }
-    c = s.qr.colsPermutation() * c * s.qr.colsPermutation().transpose();
-    if (s.null.cols() > 0) {
-        c -= s.null * (s.null.transpose() * c);
-        c -= (c * s.null) * s.null.transpose();
+    // What no row touches is loose by itself.
+    Eigen::Index next = t - rank;
+    std::size_t seen = 0;
+    for (Eigen::Index k = 0; k < n; ++k) {
+        if (seen < touched_.size() && touched_[seen] == k)
+            ++seen;
+        else
+            out.null(k, next++) = 1;
     }
-    out.covariances = scale_.asDiagonal() * c * scale_.asDiagonal();
-    out.null = scale_.asDiagonal() * s.null;
     return out;
 }
 

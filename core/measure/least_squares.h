@@ -11,6 +11,7 @@
 #include <Eigen/QR>
 #include <Eigen/SparseCore>
 #include <memory>
+#include <vector>
 
 namespace punch {
 
@@ -45,9 +46,12 @@ public:
 
 private:
     struct Sparse;
+    /// From unknowns that some row touches to all.
+    Eigen::VectorXd spreadOut(const Eigen::VectorXd& touched) const;
     bool dense_ = true;
     Eigen::VectorXd scale_;
-    SparseRows scaled_;
+    std::vector<Eigen::Index> touched_;  ///< unknowns with a column of more than nothing; the others are loose as they are
+    SparseRows scaled_;                  ///< of the touched ones
     Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod_;
     std::unique_ptr<Sparse> sparse_;
 };

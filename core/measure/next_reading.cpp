@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <unordered_map>
 
 #include "core/measure/adjust.h"
 #include "core/measure/fitted.h"
@@ -13,9 +14,26 @@ namespace {
 
 constexpr double kLeastGain = 0.02;  // a reading that takes less off the doubt is not worth the time
 
-bool isAmong(const std::vector<Reading>& readings, const Reading& c) {
-    return std::any_of(readings.begin(), readings.end(), [&](const Reading& r) { return sameContact(r, c); });
-}
+/// Which contacts are among readings, found at once however many there are.
+class Contacts {
+public:
+    explicit Contacts(const std::vector<Reading>& readings) : readings_(readings) {
+        for (std::size_t i = 0; i < readings.size(); ++i) at_[keyOf(readings[i])].push_back(i);
+    }
+    /// The readings of the same contact; empty when there is none.
+    std::vector<std::size_t> like(const Reading& c) const {
+        std::vector<std::size_t> found;
+        if (const auto it = at_.find(keyOf(c)); it != at_.end())
+            for (const std::size_t i : it->second)
+                if (sameContact(readings_[i], c)) found.push_back(i);
+        return found;
+    }
+
+private:
+    static std::string keyOf(const Reading& r) { return r.a < r.b ? r.a + " " + r.b : r.b + " " + r.a; }
+    const std::vector<Reading>& readings_;
+    std::unordered_map<std::string, std::vector<std::size_t>> at_;
+};
 
 /// The instrument that was last in hand, for lengths.
 std::string instrumentInHand(const Part& part) {
@@ -128,9 +146,11 @@ NextReading nextReading(const Part& part, const Adjustment& a, const Enough& eno
         return NextReading{r, readingWords(part, r) + (again ? ", once more" : "")};
     };
     std::vector<Open> open;
+    const Contacts known(part.readings);
+    const Contacts later(putOff);
     const auto addOpen = [&](bool taken) {
         for (const Reading& c : candidates)
-            if (isAmong(part.readings, c) == taken && !isAmong(putOff, c))
+            if (known.like(c).empty() != taken && later.like(c).empty())
                 if (auto f = a.equation(c); f && !f->gradient().empty() && canBeRead(part, a, c, *f))
                     open.push_back({&c, std::move(*f), taken});
     };
@@ -182,17 +202,15 @@ NextReading nextReading(const Part& part, const Adjustment& a, const Enough& eno
             double variance = plannedVariance(*instrument, o.reading->contact);
             if (o.taken) {
                 // The same contact once more: the instrument errs as it did.
-                const auto before = std::find_if(part.readings.begin(), part.readings.end(), [&](const Reading& r) {
-                    Reading again = *o.reading;
-                    again.instrument = inHand;
-                    again.raw.resize(1);
-                    return saidTwice(r, again);
-                });
-                if (before != part.readings.end()) {
-                    const Eigen::VectorXd shared =
-                        a.sharedError(static_cast<std::size_t>(before - part.readings.begin()));
+                Reading again = *o.reading;
+                again.instrument = inHand;
+                again.raw.resize(1);
+                for (const std::size_t before : known.like(again)) {
+                    if (!saidTwice(part.readings[before], again)) continue;
+                    const Eigen::VectorXd shared = a.sharedError(before);
                     for (const auto& [index, d] : o.f.gradient()) variance -= d * shared(index);
                     cf -= shared;
+                    break;
                 }
             }
             for (const auto& [index, d] : o.f.gradient()) variance += d * cf(index);
