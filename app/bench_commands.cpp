@@ -15,16 +15,26 @@ namespace punch {
 void BenchWindow::showDetails(int reading) { ReadingDetails(document_, reading, this).exec(); }
 
 void BenchWindow::buildCommands() {
-    const auto add = [this](const QString& name, const QKeySequence& keys, std::function<void()> run,
-                            const QString& what = {}) {
+    const auto always = [this](const QString& name, const QKeySequence& keys, std::function<void()> run,
+                               const QString& what = {}) {
         commands_.push_back({name, keys, std::move(run), what});
     };
-    add(
+    // All others need a part on the bench, and do nothing without one.
+    const auto add = [this, always](const QString& name, const QKeySequence& keys, std::function<void()> run,
+                                    const QString& what = {}) {
+        always(
+            name, keys,
+            [this, run = std::move(run)] {
+                if (document_.open()) run();
+            },
+            what);
+    };
+    always(
         tr("Ask for anything"), Qt::Key_F1, [this] { top_->askBox().setFocus(); }, tr("help commands"));
-    add(tr("New part"), QKeySequence::New, [this] {
+    always(tr("New part"), QKeySequence::New, [this] {
         if (mayLeave()) home();
     });
-    add(tr("Open a part"), QKeySequence::Open, [this] {
+    always(tr("Open a part"), QKeySequence::Open, [this] {
         if (!mayLeave()) return;
         const QString path =
             QFileDialog::getOpenFileName(this, tr("Open a part"), library_->folder(), tr("Punchbit parts (*.punch)"));
@@ -32,7 +42,7 @@ void BenchWindow::buildCommands() {
     });
     add(tr("Save the part"), QKeySequence::Save, [this] { save(); });
     add(tr("Save the part under another name"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs({}); });
-    add(
+    always(
         tr("Library"), Qt::CTRL | Qt::Key_L,
         [this] {
             if (mayLeave()) home();
@@ -44,13 +54,16 @@ void BenchWindow::buildCommands() {
         const auto s = static_cast<Station>(i);
         add(tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
             [this, s] {
-                if (!document_.open()) return;
+                // The field of the station that is left takes its text, and gets no more of what is typed.
+                takeWhatIsTyped();
                 view_.setStation(s);
-                if (s == Station::Measure) measure_->line().setFocus();
+                if (s == Station::Measure)
+                    measure_->line().setFocus();
+                else
+                    sheet_->setFocus();
             });
     }
     add(tr("Enter a reading"), Qt::Key_F2, [this] {
-        if (!document_.open()) return;
         view_.setStation(Station::Measure);
         view_.setSources(false);
         measure_->line().setFocus();
@@ -58,7 +71,6 @@ void BenchWindow::buildCommands() {
     add(
         tr("Sources: pictures of the part"), Qt::Key_F11,
         [this] {
-            if (!document_.open()) return;
             view_.setStation(Station::Measure);
             view_.setSources(!view_.sources());
             sheet_->fit();
@@ -67,13 +79,13 @@ void BenchWindow::buildCommands() {
     add(
         tr("Bring in a scan or drawing"), QKeySequence(Qt::CTRL | Qt::Key_I),
         [this] {
-            if (document_.open()) emit sources_->fileWanted();
+            emit sources_->fileWanted();
         },
         tr("picture photograph import pdf dxf"));
     add(
         tr("Find the pins in the picture"), QKeySequence(Qt::CTRL | Qt::Key_F),
         [this] {
-            if (document_.open() && view_.sources()) sources_->find();
+            if (view_.sources()) sources_->find();
         },
         tr("scan recognise formation"));
     const std::pair<PictureWork::Tool, const char*> tools[] = {
@@ -88,7 +100,6 @@ void BenchWindow::buildCommands() {
         add(
             tr("Picture: %1").arg(ToolCard::name(tool).toLower()), {},
             [this, tool = tool] {
-                if (!document_.open()) return;
                 view_.setStation(Station::Measure);
                 view_.setSources(true);
                 pictures_.setTool(tool);
@@ -98,19 +109,18 @@ void BenchWindow::buildCommands() {
     add(
         tr("Blink: picture and footprint in turn"), Qt::Key_F12,
         [this] {
-            if (document_.open()) pictures_.setBlinking(!pictures_.blinking());
+            pictures_.setBlinking(!pictures_.blinking());
         },
         tr("compare deviation"));
     add(
         tr("Wipe: picture beside footprint"), Qt::SHIFT | Qt::Key_F12,
         [this] {
-            if (document_.open()) pictures_.setWipe(pictures_.wipe() ? std::nullopt : std::optional(0.5));
+            pictures_.setWipe(pictures_.wipe() ? std::nullopt : std::optional(0.5));
         },
         tr("compare deviation"));
     add(
         tr("Compare what was found with the footprint"), {},
         [this] {
-            if (!document_.open()) return;
             const auto done = pictures_.compare();
             say(done ? QString() : toQt(done.error().text()));
         },
@@ -119,7 +129,6 @@ void BenchWindow::buildCommands() {
         add(
             mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},
             [this, mirrored] {
-                if (!document_.open()) return;
                 const QString file = QFileDialog::getSaveFileName(
                     this, tr("True-scale PDF"), toQt(document_.part().name) + ".pdf", tr("PDF (*.pdf)"));
                 if (file.isEmpty()) return;
@@ -132,7 +141,6 @@ void BenchWindow::buildCommands() {
             mirrored ? tr("Print at true scale, mirrored") : tr("Print at true scale"),
             mirrored ? QKeySequence() : QKeySequence(QKeySequence::Print),
             [this, mirrored] {
-                if (!document_.open()) return;
                 document_.settle();
                 const auto done = printPaper(this, document_.part(), document_.footprint(), mirrored);
                 say(done ? QString() : toQt(done.error().text()));
@@ -143,7 +151,6 @@ void BenchWindow::buildCommands() {
         tr("Paste a picture"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePicture(); },
         tr("clipboard scan photograph"));
     add(tr("Notebook"), Qt::Key_F3, [this] {
-        if (!document_.open()) return;
         view_.setStation(Station::Measure);
         view_.setSources(false);
         measure_->notebook().setFocus();
@@ -156,7 +163,6 @@ void BenchWindow::buildCommands() {
     add(
         tr("Series: reading after reading"), Qt::Key_F9,
         [this] {
-            if (!document_.open()) return;
             view_.setStation(Station::Measure);
             measure_->startSeries();
         },
@@ -169,20 +175,20 @@ void BenchWindow::buildCommands() {
     add(
         tr("Letter table of the drawing"), {},
         [this] {
-            if (document_.open()) LetterTableDialog(document_, view_, this).exec();
+            LetterTableDialog(document_, view_, this).exec();
         },
         tr("variants letters dimensions"));
     add(
         tr("Add an instrument"), {},
         [this] {
-            if (document_.open()) InstrumentDialog(document_, this).exec();
+            InstrumentDialog(document_, this).exec();
         },
         tr("own caliper micrometer resolution"));
     add(
         tr("Where and how the reading was taken"), {},
         [this] {
             const int row = measure_->notebook().currentIndex().row();
-            if (document_.open() && row >= 0) showDetails(row);
+            if (row >= 0) showDetails(row);
         },
         tr("details source specimen letter below"));
     add(tr("Sheet"), Qt::Key_F5, [this] { sheet_->setFocus(); });
@@ -193,13 +199,13 @@ void BenchWindow::buildCommands() {
     add(
         tr("Best land here"), QKeySequence(Qt::CTRL | Qt::Key_B),
         [this] {
-            if (document_.open()) size_->bestPadHere(false);
+            size_->bestPadHere(false);
         },
         tr("pad room largest ring"));
     add(
         tr("Best lands of the whole part"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
         [this] {
-            if (document_.open()) size_->bestPadHere(true);
+            size_->bestPadHere(true);
         },
         tr("pad room largest ring"));
     add(
@@ -208,7 +214,6 @@ void BenchWindow::buildCommands() {
     add(
         tr("Put a slot here"), {}, [this] { size_->putSlotHere(); }, tr("creepage voltage cut-out mill"));
     const auto draw = [this](CutOutKind kind) {
-        if (!document_.open()) return;
         view_.setStation(Station::Size);
         size_->drawCutOut(kind);
     };
@@ -221,7 +226,7 @@ void BenchWindow::buildCommands() {
     add(tr("Zoom out"), QKeySequence::ZoomOut, [this] { sheet_->zoom(0.8); });
     const std::pair<const char*, Unit> units[] = {{"mm", Unit::Mm}, {"mil", Unit::Mil}, {"inch", Unit::Inch}};
     for (const auto& [name, unit] : units)
-        add(
+        always(
             tr("Show lengths in %1").arg(name), {}, [this, unit = unit] { view_.setUnit(unit); }, tr("units"));
     for (int i = 0; i < kLenses; ++i) {
         const auto lens = static_cast<Lens>(i);
@@ -245,9 +250,8 @@ void BenchWindow::buildCommands() {
     add(
         tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn"));
     add(tr("Add a peg"), {}, [this] { place_->addPeg(); });
-    add(tr("Remove the chosen peg"), {}, [this] {
-        if (document_.open()) place_->removeChosenPeg();
-    });
+    add(
+        tr("Remove the chosen feature"), {}, [this] { place_->removeChosen(); }, tr("delete peg lock lug hole face erase"));
     add(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
     add(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
     for (const auto& [kind, word] : Names<FormationKind>::table)
@@ -260,24 +264,23 @@ void BenchWindow::buildCommands() {
     add(
         tr("Number the pins by pointing"), {},
         [this] {
-            if (!document_.open()) return;
             view_.setStation(Station::Place);
             place_->startNumbering();
         },
         tr("order click"));
     add(
-        tr("The chosen pin stands off its place"), {}, [this] { place_->toggleMovedPin(); }, tr("moved offset"));
+        tr("Free the chosen pin from its pattern, or put it back"), {}, [this] { place_->toggleMovedPin(); },
+        tr("moved offset stands off its place"));
     add(tr("Leave the chosen pin out of the grid"), {}, [this] { place_->leaveOutPin(); });
     add(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
     add(
         tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E,
         [this] {
-            if (!document_.open()) return;
             view_.setStation(Station::Release);
             release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), library_->folder()));
         },
         tr("export gerber drill csv svg"));
-    add(tr("Quit"), QKeySequence::Quit, [this] { close(); });
+    always(tr("Quit"), QKeySequence::Quit, [this] { close(); });
     for (const Command& c : commands_) {
         if (c.keys.isEmpty()) continue;
         auto* action = new QAction(c.name, this);

@@ -6,7 +6,9 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QLineEdit>
 #include <QMessageBox>
+#include <QPlainTextEdit>
 #include <QSettings>
 
 #include "app/bench_window.h"
@@ -51,8 +53,26 @@ void BenchWindow::offerRecovery() {
                                              : tr("A new part from %1 was never saved.").arg(when));
 }
 
+void BenchWindow::takeWhatIsTyped() {
+    // A field takes its text when it is left; saving from within it must not lose what stands in it.
+    QWidget* field = QApplication::focusWidget();
+    if (field == nullptr || field == &measure_->line() || field == &top_->askBox()) return;
+    if (auto* line = qobject_cast<QLineEdit*>(field)) {
+        const int cursor = line->cursorPosition();
+        line->clearFocus();
+        line->setFocus();
+        line->setCursorPosition(cursor);
+    } else if (auto* text = qobject_cast<QPlainTextEdit*>(field)) {
+        const QTextCursor cursor = text->textCursor();
+        text->clearFocus();
+        text->setFocus();
+        text->setTextCursor(cursor);
+    }
+}
+
 bool BenchWindow::save() {
     if (!document_.open()) return false;
+    takeWhatIsTyped();
     if (document_.path().isEmpty()) return saveAs({});
     if (const auto done = document_.save(); !done) {
         say(tr("Not saved. %1").arg(toQt(done.error().text())));
@@ -64,6 +84,7 @@ bool BenchWindow::save() {
 
 bool BenchWindow::saveAs(const QString& wanted) {
     if (!document_.open()) return false;
+    takeWhatIsTyped();
     QString path = wanted;
     if (path.isEmpty()) {
         const QString folder = library_->folder().isEmpty() ? QDir::homePath() : library_->folder();
@@ -85,7 +106,7 @@ bool BenchWindow::saveAs(const QString& wanted) {
 bool BenchWindow::mayLeave() {
     if (!document_.open()) return true;
     if (!document_.dirty() || (document_.path().isEmpty() && document_.part().readings.empty())) {
-        Document::dropRecovery(document_.path());
+        document_.dropRecovery();
         return true;
     }
     QMessageBox box(QMessageBox::Question, tr("Punchbit"), tr("“%1” is not saved.").arg(toQt(document_.part().name)),
@@ -96,7 +117,7 @@ bool BenchWindow::mayLeave() {
     box.exec();
     if (box.clickedButton() == keep) return save();
     if (box.clickedButton() != lose) return false;
-    Document::dropRecovery(document_.path());
+    document_.dropRecovery();
     return true;
 }
 

@@ -1,5 +1,7 @@
 #include "app/bench_window.h"
 
+#include <QTimer>
+
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
@@ -53,7 +55,7 @@ void BenchWindow::build() {
     });
     connect(drop, &QPushButton::clicked, this, [this] {
         recovery_->hide();
-        Document::dropRecovery(document_.path());
+        Document::dropRecoveryOf(document_.path());
     });
 
     auto* middle = new QHBoxLayout;
@@ -228,6 +230,12 @@ void BenchWindow::connectParts() {
         measure_->notebook().goTo(id.toStdString());
         view_.light(id.toStdString());
     });
+    connect(release_, &ReleaseStation::pictureWanted, this, [this](const QString& source) {
+        view_.setStation(Station::Measure);
+        view_.setSources(true);
+        pictures_.choose(source.toStdString());
+        view_.setLens(Lens::Source, true);
+    });
     connect(release_, &ReleaseStation::saveWanted, this, [this] { save(); });
     connect(release_, &ReleaseStation::saveAsWanted, this, [this] { saveAs({}); });
     connect(release_, &ReleaseStation::exportFolderWanted, this, [this] {
@@ -237,6 +245,9 @@ void BenchWindow::connectParts() {
     connect(&document_, &Document::failed, this, [this](const QString& message) { say(message); });
     connect(&document_, &Document::fileChanged, this, &BenchWindow::showStation);
     connect(&view_, &ViewState::stationChanged, this, &BenchWindow::showStation);
+    connect(&view_, &ViewState::stationChanged, this, &BenchWindow::forgetMessage);
+    connect(&document_, &Document::edited, this, &BenchWindow::forgetMessage);
+    connect(sheet_, &Sheet::removeWanted, this, [this] { place_->removeChosen(); });
     connect(&view_, &ViewState::message_, this, &BenchWindow::say);
 }
 
@@ -282,6 +293,12 @@ void BenchWindow::say(const QString& message, bool good) {
         good ? "background: #E3F0EE; color: #0F5C63; border-top: 1px solid #0F5C63; padding: 4px 12px;"
              : "background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
     message_->setVisible(!message.isEmpty());
+    freshMessage_ = !message.isEmpty();
+    if (freshMessage_) QTimer::singleShot(0, this, [this] { freshMessage_ = false; });
+}
+
+void BenchWindow::forgetMessage() {
+    if (!freshMessage_ && message_->isVisible()) say({});
 }
 
 void BenchWindow::goToGauge(int index) {

@@ -50,6 +50,7 @@ public:
     ReleaseStation& release() { return *release_; }
     TopBar& topBar() { return *top_; }
     GaugeRail& rail() { return *rail_; }
+    ChainView& chain() { return *chain_; }
     const std::vector<Command>& commands() const { return commands_; }
     QString message() const { return message_->isVisible() ? message_->text() : QString(); }
     bool save();
@@ -82,6 +83,10 @@ private:
     void offerRecovery();
     /// True when the part on the bench may be left: it is saved, or the user lets it go.
     bool mayLeave();
+    /// Has the field in which one types take its text, as if it were left.
+    void takeWhatIsTyped();
+    /// What was said is over: the part became another one, or the station did.
+    void forgetMessage();
     QString demoFile() const;
 
     Document document_;
@@ -114,6 +119,7 @@ private:
     ChainView* chain_ = nullptr;
     GaugeRail* rail_ = nullptr;
     QLabel* message_ = nullptr;
+    bool freshMessage_ = false;  ///< said in this turn of events, so that what it is about is still happening
     QWidget* recovery_ = nullptr;
     QLabel* recoveryWords_ = nullptr;
 };

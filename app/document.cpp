@@ -1,6 +1,7 @@
 #include "app/document.h"
 #include "app/qt_text.h"
 
+#include <QCoreApplication>
 #include <QCryptographicHash>
 #include <QDir>
 #include <QFile>
@@ -10,11 +11,13 @@
 
 #include "core/base/atomic_file.h"
 #include "core/part/file.h"
+#include "core/part/source_file.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
 namespace {
 constexpr std::size_t kMostStates = 1000;
+// A copy is due this long after the first edit that it lacks, however fast the next ones come.
 constexpr int kRecoveryDelayMs = 1000;
 /// Pins and readings from which on a part is derived on another thread: about a frame's time.
 constexpr std::size_t kLarge = 350;
@@ -27,12 +30,18 @@ bool isLarge(const Part& part) {
 }  // namespace
 
 Document::Document(QObject* parent) : QObject(parent) {
+    unnamed_ = QString("unnamed-%1-%2").arg(QCoreApplication::applicationPid()).arg(reinterpret_cast<quintptr>(this), 0, 16);
     recoveryTimer_.setSingleShot(true);
     recoveryTimer_.setInterval(kRecoveryDelayMs);
     connect(&recoveryTimer_, &QTimer::timeout, this, &Document::writeRecoveryNow);
 }
 
+void Document::startRecovery() {
+    if (!recoveryTimer_.isActive()) recoveryTimer_.start();
+}
+
 void Document::begin(const Part& part, const QString& path) {
+    emit edited();
     states_ = {{part, {}}};
     ++begun_;
     footprint_ = {};
@@ -75,8 +84,10 @@ Result<void> Document::takePicturesTo(const QString& path) const {
     if (path_.isEmpty() || from == to) return {};
     for (const Source& s : part().sources) {
         const QString name = QString::fromStdString(s.picture);
-        if (name.isEmpty() || QFileInfo(name).isAbsolute() || QFileInfo::exists(to.filePath(name)) ||
-            !QFileInfo::exists(from.filePath(name)))
+        // What a stranger's part names outside its folder is neither read nor written anywhere.
+        if (name.isEmpty() || !sourceFile(path_.toStdString(), s.picture) ||
+            !sourceFile(path.toStdString(), s.picture) || QFileInfo::exists(to.filePath(name)) ||
+            !QFileInfo(from.filePath(name)).isFile())
             continue;
         QFile kept(from.filePath(name));
         const QFileInfo file(to.filePath(name));
@@ -92,7 +103,7 @@ Result<void> Document::saveAs(const QString& path) {
     if (auto kept = takePicturesTo(path); !kept) return kept;
     auto done = savePart(part(), path.toStdString());
     if (!done) return done;
-    dropRecovery(path_);
+    dropRecovery();
     recoveryTimer_.stop();
     path_ = path;
     saved_ = part();
@@ -133,11 +144,12 @@ void Document::close() {
 
 void Document::apply(const QString& what, Part next) {
     if (!open() || next == part()) return;
+    emit edited();
     states_.resize(at_ + 1);
     states_.push_back({std::move(next), what});
     if (states_.size() > kMostStates) states_.erase(states_.begin());
     at_ = states_.size() - 1;
-    recoveryTimer_.start();
+    startRecovery();
     refresh();
     emit fileChanged();
 }
@@ -145,24 +157,27 @@ void Document::apply(const QString& what, Part next) {
 void Document::applyTyping(const QString& what, Part next) {
     const bool goesOn = open() && at_ > 0 && at_ + 1 == states_.size() && states_[at_].what == what;
     if (!goesOn) return apply(what, std::move(next));
+    emit edited();
     states_[at_].part = std::move(next);
-    recoveryTimer_.start();
+    startRecovery();
     refresh();
     emit fileChanged();
 }
 
 void Document::undo() {
     if (!open() || at_ == 0) return;
+    emit edited();
     --at_;
-    recoveryTimer_.start();
+    startRecovery();
     refresh();
     emit fileChanged();
 }
 
 void Document::redo() {
     if (!open() || at_ + 1 >= states_.size()) return;
+    emit edited();
     ++at_;
-    recoveryTimer_.start();
+    startRecovery();
     refresh();
     emit fileChanged();
 }
@@ -218,18 +233,33 @@ void Document::settle() {
     emit changed();
 }
 
+namespace {
+QString recoveryFolder() { return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery"; }
+}  // namespace
+
 QString Document::recoveryFile(const QString& path) {
-    const QString folder = QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/recovery";
-    const QByteArray key = QFileInfo(path).absoluteFilePath().toUtf8();
-    const QString name = path.isEmpty()
-                             ? QStringLiteral("unnamed")
-                             : QString::fromLatin1(QCryptographicHash::hash(key, QCryptographicHash::Sha1).toHex());
-    return folder + "/" + name + kFileSuffix;
+    if (!path.isEmpty()) {
+        const QByteArray key = QFileInfo(path).absoluteFilePath().toUtf8();
+        return recoveryFolder() + "/" +
+               QString::fromLatin1(QCryptographicHash::hash(key, QCryptographicHash::Sha1).toHex()) + kFileSuffix;
+    }
+    // Parts without a file: each window has its own copy; the newest one whose window is gone.
+    const QFileInfoList all = QDir(recoveryFolder()).entryInfoList({QString("unnamed*%1").arg(kFileSuffix)}, QDir::Files, QDir::Time);
+    for (const QFileInfo& file : all) {
+        const QStringList words = file.completeBaseName().split('-');
+        const bool alive = words.size() > 1 && QFileInfo::exists("/proc/" + words[1]);
+        if (!alive || words[1].toLongLong() == QCoreApplication::applicationPid()) return file.filePath();
+    }
+    return {};
+}
+
+QString Document::ownRecoveryFile() const {
+    return path_.isEmpty() ? recoveryFolder() + "/" + unnamed_ + kFileSuffix : recoveryFile(path_);
 }
 
 QString Document::recoverable(const QString& path) {
     const QString copy = recoveryFile(path);
-    if (!QFile::exists(copy)) return {};
+    if (copy.isEmpty() || !QFile::exists(copy)) return {};
     const auto kept = loadPart(copy.toStdString());
     if (!kept) return {};
     if (!path.isEmpty())
@@ -237,15 +267,25 @@ QString Document::recoverable(const QString& path) {
     return copy;
 }
 
-void Document::dropRecovery(const QString& path) { QFile::remove(recoveryFile(path)); }
+void Document::dropRecovery() { QFile::remove(ownRecoveryFile()); }
+
+void Document::dropRecoveryOf(const QString& path) {
+    if (const QString file = recoveryFile(path); !file.isEmpty()) QFile::remove(file);
+}
 
 Result<void> Document::takeRecovery() {
-    auto kept = loadPart(recoveryFile(path_).toStdString());
+    const QString file = recoveryFile(path_);
+    auto kept = loadPart(file.toStdString());
     if (!kept) return tl::make_unexpected(kept.error());
     if (open())
         apply(tr("recovered work"), *kept);
     else
         begin(*kept);
+    // What was taken is this window's now.
+    if (path_.isEmpty()) {
+        writeRecoveryNow();
+        if (file != ownRecoveryFile()) QFile::remove(file);
+    }
     return {};
 }
 
@@ -253,10 +293,10 @@ void Document::writeRecoveryNow() {
     recoveryTimer_.stop();
     if (!open()) return;
     if (!dirty()) {
-        dropRecovery(path_);
+        dropRecovery();
         return;
     }
-    const QString copy = recoveryFile(path_);
+    const QString copy = ownRecoveryFile();
     QDir().mkpath(QFileInfo(copy).path());
     if (const auto done = savePart(part(), copy.toStdString()); !done)
         emit failed(tr("The recovery copy could not be written. %1").arg(toQt(done.error().text())));

@@ -55,14 +55,16 @@ public:
 
     /// The recovery copy of a file, when it holds work that the file does not. Empty when there is none.
     static QString recoverable(const QString& path);
-    static void dropRecovery(const QString& path);
-    /// Takes the recovery copy as an undoable change of the loaded part.
+    void dropRecovery();
+    static void dropRecoveryOf(const QString& path);
     /// A finer run of drop-in than the footprint came with.
     void setDropIn(const DropInShare& share);
+    /// Takes the recovery copy as an undoable change of the loaded part.
     Result<void> takeRecovery();
     void writeRecoveryNow();
 
 signals:
+    void edited();       ///< the part is about to become another: what was said of it is over
     void changed();      ///< part and footprint are new
     void fileChanged();  ///< path or dirty
     void failed(const QString& message);
@@ -75,12 +77,15 @@ private:
     /// Copies what the sources name beside another file of the part, where it is not there yet.
     Result<void> takePicturesTo(const QString& path) const;
     static QString recoveryFile(const QString& path);
+    QString ownRecoveryFile() const;
+    void startRecovery();
     void refresh();
     void deriveElsewhere();
     void arrived(quint64 generation, Footprint footprint);
     std::vector<State> states_;
     std::size_t at_ = 0;
     Part saved_;
+    QString unnamed_;  ///< recovery file of a part that has no file yet; one for each window
     Footprint footprint_;
     QString path_;
     QTimer recoveryTimer_;

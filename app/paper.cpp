@@ -58,9 +58,14 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
     };
     p.setBrush(Qt::NoBrush);
     p.setPen(pen(0.1, QColor(0x80, 0x80, 0x80)));
-    if (f.body)
+    if (f.body && !f.body->outline.empty()) {
+        QPolygonF outline;
+        for (const Point& at : f.body->outline) outline << map(at);
+        p.drawPolygon(outline);
+    } else if (f.body) {
         p.drawRect(QRectF(map({f.body->rect.left, f.body->rect.top}), map({f.body->rect.right, f.body->rect.bottom}))
                        .normalized());
+    }
     p.setPen(pen(0.15));
     for (const Stroke& s : f.silkscreen)
         for (std::size_t i = 0; i + 1 < s.points.size(); ++i) p.drawLine(map(s.points[i]), map(s.points[i + 1]));
@@ -81,7 +86,15 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
     p.setPen(pen(0.15));
     p.setBrush(Qt::white);
     for (const CutShape& cut : f.cutOuts) p.drawPath(pathOf(cutShape(cut), map, Length::fromMm(0.002)));
-    for (const BareHole& h : f.bareHoles) p.drawPath(pathOf(holeShape(h, false), map, Length::fromMm(0.002)));
+    for (const BareHole& h : f.bareHoles) {
+        // A lug that is soldered in has a land like a pin's.
+        if (h.plated) {
+            p.setBrush(QColor(0xE6, 0xE6, 0xE6));
+            p.drawPath(pathOf(copperShape(h.land), map, Length::fromMm(0.002)));
+            p.setBrush(Qt::white);
+        }
+        p.drawPath(pathOf(holeShape(h, false), map, Length::fromMm(0.002)));
+    }
     // Test lengths along both edges.
     p.setPen(pen(0.2));
     const QPointF corner(kMargin, page.height() - kMargin);

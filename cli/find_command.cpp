@@ -51,6 +51,9 @@ Result<ScalePair> pairFrom(const std::string& text) {
     }
     const auto length = parseLength(f[4], Unit::Mm);
     if (!length) return problem(length.error().what, where, length.error().todo);
+    constexpr double kLeast = 0.1;  // mm; nothing shorter was ever measured between two places
+    if (!(length->mm() >= kLeast && length->mm() <= 2000))
+        return problem("the known length is not between 0.1 and 2000 mm", where, "As in --pair 120,80,828.5,80,30mm");
     return ScalePair{{v[0], v[1]}, {v[2], v[3]}, length->mm()};
 }
 

@@ -35,14 +35,19 @@ int report(const Problem& problem) {
 
 void printTable(const Footprint& f) {
     fmt::print("{}   mm from the datum, x right, y up, seen from the part side\n", f.name);
-    fmt::print("{:<10}{:>10}{:>10}{:>10}{:>8}{:>8}\n", "pad", "x", "y", "±", "hole", "land");
+    fmt::print("{:<10}{:>10}{:>10}{:>10}{:>13}{:>13}\n", "pad", "x", "y", "±", "hole", "land");
+    // "1.10 x 3.40": a slot over its rounded ends, a land that is longer than wide.
+    const auto size = [](Length a, Length b) {
+        return b > Length() && b != a ? fmt::format("{:.2f} x {:.2f}", a.mm(), b.mm()) : fmt::format("{:.2f}", a.mm());
+    };
     const auto doubt = [](const PlaceDoubt& d) { return d.fitted ? fmt::format("{:.3f}", d.fitted->mm()) : "loose"; };
     for (const Pad& p : f.pads)
-        fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8.2f}\n", p.number, p.at.x.mm() + 0.0, p.at.y.mm() + 0.0,
-                   doubt(p.doubt), p.hole.mm(), shownLand(p).width.mm());
+        fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>13}{:>13}\n", p.number, p.at.x.mm() + 0.0, p.at.y.mm() + 0.0,
+                   doubt(p.doubt), size(p.hole, p.slotLength), size(shownLand(p).width, shownLand(p).length));
     for (const BareHole& h : f.bareHoles)
-        fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>8.2f}{:>8}\n", h.name, h.at.x.mm(), h.at.y.mm(), doubt(h.doubt),
-                   h.size.mm(), "bare");
+        fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>13}{:>13}\n", h.name, h.at.x.mm() + 0.0, h.at.y.mm() + 0.0,
+                   doubt(h.doubt), size(h.size, h.slotLength),
+                   h.plated ? size(h.land.width, h.land.length) : std::string("bare"));
     for (const SizeAdvice& a : f.sizes)
         if (a.firm)
             fmt::print("{} as read {:.3f} ± {:.3f} mm. {}\n", a.parameter, a.asRead, kNinetyFive * a.u, a.words);

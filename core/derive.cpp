@@ -80,6 +80,10 @@ void addSpreads(const Part& part, const Adjustment& adjustment, Footprint& footp
 
 void addComplaints(const Part& part, const Adjustment& adjustment, Footprint& footprint) {
     footprint.complaints = adjustment.model().complaints();
+    for (const auto& [key, o] : part.overrides)
+        if (o.plated && spotOf(part, key) == nullptr)
+            footprint.complaints.push_back(
+                {key, "plated or bare is said of pegs and lugs; a pin's hole is plated, or it has none on a surface land"});
     for (const std::string& number : doubledNumbers(part))
         footprint.complaints.push_back({"numbers", fmt::format("the number {} stands at more than one pin", number)});
 }

@@ -1,5 +1,7 @@
 #include "app/pictures/picture_work.h"
 
+#include "core/part/source_file.h"
+
 #include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
@@ -135,8 +137,13 @@ const PictureImage* PictureWork::imageOf(const std::string& source) const {
     const auto it = images_.find(key);
     if (it != images_.end()) return it->second.get();
     // Opened when first looked at, and kept.
-    const QString file = QFileInfo(document_.path()).dir().filePath(toQt(s->picture));
     images_[key] = nullptr;
+    const auto beside_ = sourceFile(document_.path().toStdString(), s->picture);
+    if (!beside_) {
+        troubles_[key] = toQt(beside_.error().text());
+        return nullptr;
+    }
+    const QString file = toQt(beside_->string());
     const auto open = [file = file.toStdString(), choice = choiceOf(*s)]() -> Result<std::shared_ptr<PictureImage>> {
         auto evidence = openEvidence(file, choice);
         if (!evidence) return tl::make_unexpected(evidence.error());

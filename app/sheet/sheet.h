@@ -53,6 +53,7 @@ public:
     static constexpr int kBarHeightEm = 2;
 
 signals:
+    void removeWanted();  ///< Delete was pressed
     void typed(const QString& text);
     /// A pin was pointed at while numbers are given by pointing.
     void numbered(const punch::FeatureId& pin);
@@ -101,6 +102,8 @@ private:
     Length reach() const;
     void dragHeld();
     void dragLine();
+    /// A firm pin or peg is not dragged: says so.
+    void sayWhyItStays(const FeatureId& id);
     void clickAt(QPointF at);
     /// May a feature be dragged to where it is seen?
     bool isLoose(const FeatureId& id) const;

@@ -84,6 +84,7 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
             return;
         }
         if (dragging_ || moved.manhattanLength() > 6) {
+            if (!dragging_) sayWhyItStays(featureAt(dragFrom_));
             dragging_ = true;
             setCursor(Qt::ClosedHandCursor);
             if (!held_.empty()) dragHeld();
@@ -112,6 +113,14 @@ void Sheet::mouseMoveEvent(QMouseEvent* event) {
         view_.hover(hovered_);
     }
     update();
+}
+
+void Sheet::sayWhyItStays(const FeatureId& id) {
+    if (!held_.empty() || !heldLine_.empty() || id.empty() || !document_.open()) return;
+    const bool pin = document_.footprint().pad(id) != nullptr;
+    if (!pin && document_.footprint().bareHole(id) == nullptr) return;
+    view_.tell(tr("%1 stands where its readings put it: read it again to move it. A drag moves the sheet")
+                   .arg(toQt(featureWords(document_.part(), id))));
 }
 
 void Sheet::dragLine() {
@@ -243,6 +252,8 @@ void Sheet::keyPressEvent(QKeyEvent* event) {
         pictures_->setTool(PictureWork::Tool::None);
     } else if (event->key() == Qt::Key_Delete && view_.station() == Station::Size && cuts_.remove()) {
         update();
+    } else if (event->key() == Qt::Key_Delete && document_.open()) {
+        emit removeWanted();
     } else if (event->key() == Qt::Key_Escape) {
         cuts_.cancel();
         view_.setCutting({}, view_.cutWidth());
@@ -254,7 +265,7 @@ void Sheet::keyPressEvent(QKeyEvent* event) {
     } else if (pictured()) {
         // The entry line is not to be seen now: nothing may be typed into it unseen.
         QWidget::keyPressEvent(event);
-    } else if (!text.isEmpty() && text[0].isPrint() &&
+    } else if (document_.open() && !text.isEmpty() && text[0].isPrint() &&
                (event->modifiers() & ~(Qt::ShiftModifier | Qt::KeypadModifier)) == 0) {
         // Pointing at two features and typing a number is making a reading.
         emit typed(text);

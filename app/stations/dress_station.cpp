@@ -133,6 +133,8 @@ void DressStation::refresh() {
     for (QWidget* w : {static_cast<QWidget*>(keepoutName_), static_cast<QWidget*>(keepoutSide_),
                        static_cast<QWidget*>(keepoutDepth_), static_cast<QWidget*>(keepoutHeight_)})
         w->setEnabled(any);
+    // Before there is a keepout its fields would only look as if they did something.
+    for (const char* name : {"keepoutName", "keepoutSide", "keepoutDepth", "keepoutHeight"}) setRowVisible(name, any);
     remove_->setVisible(any);
     add_->setVisible(!any);
     if (!keepoutName_->hasFocus()) keepoutName_->setText(any ? toQt(part.dress.keepouts.front().name) : QString());

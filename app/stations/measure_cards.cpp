@@ -30,6 +30,8 @@ void MeasureStation::refreshSlips() {
         slipWords_->setText(number > 0 ? tr("Reading %1: %2").arg(number).arg(toQt(s->words)) : toQt(s->words));
         mend_->setText(toQt(s->todo));
         mend_->setVisible(s->mended.has_value());
+        const Slip* other = otherAnswer(*s);
+        keepSlip_->setText(other != nullptr ? toQt(other->todo) : tr("It is meant"));
         keepSlip_->setVisible(true);
     } else if (orphan >= 0) {
         const bool pointed = !view_.first().empty();
@@ -41,6 +43,12 @@ void MeasureStation::refreshSlips() {
         mend_->setVisible(pointed);
         keepSlip_->setVisible(false);
     }
+}
+
+const Slip* MeasureStation::otherAnswer(const Slip& s) const {
+    for (const Slip& other : document_.footprint().slips)
+        if (&other != &s && other.words == s.words && other.reading == s.reading && other.mended) return &other;
+    return nullptr;
 }
 
 void MeasureStation::mendSlip() {
@@ -64,6 +72,11 @@ void MeasureStation::mendSlip() {
 void MeasureStation::keepSlip() {
     const Slip* s = document_.open() ? slip() : nullptr;
     if (s == nullptr) return;
+    if (const Slip* other = otherAnswer(*s)) {
+        document_.apply(tr("answer"), Part(*other->mended));
+        line_->setFocus();
+        return;
+    }
     putOff_.push_back(s->reading + s->words);
     refreshSlips();
     line_->setFocus();

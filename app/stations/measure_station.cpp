@@ -177,6 +177,7 @@ void MeasureStation::type(const QString& text) {
 
 void MeasureStation::replaceLine(const QString& text) {
     line_->setText(text);
+    entered_ = text;
     line_->setFocus();
     line_->selectAll();
     markWrong(line_, false);
@@ -184,7 +185,7 @@ void MeasureStation::replaceLine(const QString& text) {
 }
 
 void MeasureStation::submit() {
-    if (line_->text().trimmed().isEmpty() && !view_.series()) return;
+    if (!document_.open() || (line_->text().trimmed().isEmpty() && !view_.series())) return;
     if (const auto taken = entry_.take(line_->text()); !taken) {
         // What was typed stays, to be mended.
         markWrong(line_, true);
@@ -194,6 +195,7 @@ void MeasureStation::submit() {
         return;
     }
     line_->clear();
+    entered_.clear();
     showHint();
 }
 
@@ -220,7 +222,16 @@ void MeasureStation::showHint() {
 }
 
 bool MeasureStation::eventFilter(QObject* object, QEvent* event) {
-    if (object != line_ || event->type() != QEvent::KeyPress) return QWidget::eventFilter(object, event);
+    if (object != line_) return QWidget::eventFilter(object, event);
+    if (event->type() == QEvent::ShortcutOverride) {
+        // With nothing typed that was not entered, undo and redo are the part's.
+        auto* key = static_cast<QKeyEvent*>(event);
+        if ((key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo)) && line_->text() == entered_) {
+            event->ignore();
+            return true;
+        }
+    }
+    if (event->type() != QEvent::KeyPress) return QWidget::eventFilter(object, event);
     auto* key = static_cast<QKeyEvent*>(event);
     if (key->key() == Qt::Key_Up || key->key() == Qt::Key_Down) {
         entry_.cycle(key->key() == Qt::Key_Down ? 1 : -1);
@@ -228,6 +239,7 @@ bool MeasureStation::eventFilter(QObject* object, QEvent* event) {
     }
     if (key->key() == Qt::Key_Escape) {
         line_->clear();
+        entered_.clear();
         if (view_.series())
             entry_.endSeries();
         else

@@ -49,6 +49,8 @@ private:
     void refreshInstruments();
     const SizeAdvice* advice() const;
     const Slip* slip() const;
+    /// Another answer to the same question.
+    const Slip* otherAnswer(const Slip& slip) const;
     void submit();
     void showHint();
     Document& document_;
@@ -58,6 +60,7 @@ private:
     WrappedLabel* asked_;
     WrappedLabel* hint_;
     QLineEdit* line_;
+    QString entered_;  ///< what stands in the line without having been typed
     Notebook* notebook_;
     QComboBox* instrument_;
     QComboBox* specimen_;

@@ -131,6 +131,19 @@ void PlaceStation::removeChosenPeg() {
     if (!id.empty()) document_.apply(tr("removal of %1").arg(toQt(featureWords(part, id))), withoutFeature(part, id));
 }
 
+void PlaceStation::removeChosen() {
+    if (!document_.open()) return;
+    const FeatureId id = view_.first();
+    const Part& part = document_.part();
+    if (spotOf(part, id) != nullptr || faceOf(part, id) != nullptr) return removeChosenPeg();
+    if (formationOf(part, id) != nullptr)
+        view_.say(tr("A pin belongs to its formation: change the number of pins in Place, or leave the position out"));
+    else if (id.empty())
+        view_.say(tr("Point at a peg, lock, lug, hole or face first"));
+    else
+        view_.say(tr("%1 cannot be removed").arg(toQt(featureWords(part, id))));
+}
+
 void PlaceStation::mirrorPeg(bool across) {
     if (!document_.open()) return;
     const Part& part = document_.part();

@@ -21,6 +21,8 @@ public:
     void addSpot(SpotKind kind);
     void addPeg() { addSpot(SpotKind::Peg); }
     void removeChosenPeg();
+    /// What is pointed at, or a word why it stays.
+    void removeChosen();
     void addFormation(FormationKind kind);
     void addFace(FaceKind kind, Axis axis, bool positive);
     void setDatum(DatumKind kind, const FeatureId& feature = {}, const FeatureId& second = {});

@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QUrl>
 
+#include "core/part/source_file.h"
 #include "core/release/proof_board.h"
 
 namespace punch {
@@ -153,6 +154,32 @@ void ReleaseStation::addSource() {
     document_.apply(tr("source"), std::move(next));
 }
 
+void ReleaseStation::look(const std::string& source, const std::string& picture) {
+    // On the bench, never by another program: a stranger's part may name anything.
+    if (const auto file = sourceFile(document_.path().toStdString(), picture); !file)
+        return view_.say(toQt(file.error().text()));
+    const Source* s = nullptr;
+    for (const Source& one : document_.part().sources)
+        if (one.id == source) s = &one;
+    if (s == nullptr || s->width == 0)
+        return view_.tell(tr("%1 lies beside the part. Bring it in (Ctrl+I) to see it on the sheet").arg(toQt(picture)));
+    emit pictureWanted(toQt(source));
+}
+
+void ReleaseStation::openLink(const std::string& link) {
+    if (!mayBeOpened(link)) {
+        asked_.clear();
+        return view_.say(tr("Not opened, since it is no web address: %1").arg(toQt(link)));
+    }
+    // The address is shown before anything is opened.
+    if (asked_ != link) {
+        asked_ = link;
+        return view_.tell(tr("This opens %1 in a browser: press open again").arg(toQt(link)));
+    }
+    asked_.clear();
+    QDesktopServices::openUrl(QUrl(toQt(link), QUrl::StrictMode));
+}
+
 void ReleaseStation::exportTo(const QString& folder) {
     if (folder.isEmpty() || !document_.open()) return;
     document_.settle();
@@ -215,12 +242,8 @@ void ReleaseStation::refresh() {
             lay->addWidget(b);
         };
         if (!s.picture.empty())
-            button(tr("look"), [this, picture = s.picture] {
-                QDesktopServices::openUrl(
-                    QUrl::fromLocalFile(QFileInfo(document_.path()).dir().filePath(toQt(picture))));
-            });
-        if (!s.link.empty())
-            button(tr("open"), [link = s.link] { QDesktopServices::openUrl(QUrl::fromUserInput(toQt(link))); });
+            button(tr("look"), [this, id = s.id, picture = s.picture] { look(id, picture); });
+        if (!s.link.empty()) button(tr("open"), [this, link = s.link] { openLink(link); });
         button(tr("drop"), [this, i] {
             Part next = document_.part();
             if (i >= next.sources.size()) return;

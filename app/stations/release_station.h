@@ -16,11 +16,15 @@ public:
     void exportTo(const QString& folder);
 
 signals:
+    void pictureWanted(const QString& source);  ///< to be shown on the sheet
     void saveWanted();
     void saveAsWanted();
     void exportFolderWanted();
 
 private:
+    void look(const std::string& source, const std::string& picture);
+    void openLink(const std::string& link);
+    std::string asked_;  ///< address that was shown and may be opened
     void refresh() override;
     void addSource();
     QLineEdit* name_;

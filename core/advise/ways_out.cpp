@@ -126,10 +126,15 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
         if (changed == part) return;
         const Footprint d = derive(changed);
         const VoltagePair* then = pairOf(d, a, b);
-        WayOut way{std::move(words), std::move(changed), tightest(*now).first, {}, {}, false, {}};
+        WayOut way{std::move(words), changed, tightest(*now).first, {}, {}, false, {}};
         // A pair that is far enough apart now may not be listed any more.
         way.after = then != nullptr ? tightest(*then).first : way.before;
         way.needed = then != nullptr ? tightest(*then).second : now->needed;
+        // Where another pair is what is too near then, it is named: this one may have enough.
+        if (!d.voltages.empty() && (d.voltages.front().a != a || d.voltages.front().b != b) &&
+            d.voltages.front().margin() < Length() && (then == nullptr || then->margin() >= Length()))
+            way.against = fmt::format("{} and {}", featureWords(changed, d.voltages.front().a),
+                                      featureWords(changed, d.voltages.front().b));
         for (const std::string& name : failing(d))
             if (std::count(before.begin(), before.end(), name) == 0) way.against = name;
         const Gauge* gauge = d.gauge("voltage");

@@ -2,10 +2,13 @@
 
 #include <fcntl.h>
 #include <fmt/format.h>
+#include <sys/file.h>
 #include <sys/stat.h>
 #include <unistd.h>
 
 #include <cerrno>
+#include <csignal>
+#include <cstdlib>
 #include <cstring>
 #include <fstream>
 #include <sstream>
@@ -14,6 +17,38 @@
 namespace punch {
 namespace fs = std::filesystem;
 namespace {
+
+constexpr const char* kTemporary = ".punchbit-";
+
+/// What a process that was killed left behind. Errors are of no importance.
+void removeLeftovers(const fs::path& folder) {
+    std::error_code error;
+    for (auto it = fs::directory_iterator(folder, error); !error && it != fs::directory_iterator(); it.increment(error)) {
+        const std::string name = it->path().filename().string();
+        if (!name.starts_with(kTemporary)) continue;
+        const int process = std::atoi(name.c_str() + std::strlen(kTemporary));
+        if (process > 0 && ::kill(process, 0) != 0 && errno == ESRCH) {
+            std::error_code ignored;
+            fs::remove(it->path(), ignored);
+        }
+    }
+}
+
+/// Holds a folder for as long as it lives, so that two that write many files into it come one after the other.
+class FolderLock {
+public:
+    explicit FolderLock(const fs::path& folder) : handle_(::open(folder.c_str(), O_RDONLY | O_DIRECTORY | O_CLOEXEC)) {
+        if (handle_ >= 0) ::flock(handle_, LOCK_EX);
+    }
+    ~FolderLock() {
+        if (handle_ >= 0) ::close(handle_);
+    }
+    FolderLock(const FolderLock&) = delete;
+    FolderLock& operator=(const FolderLock&) = delete;
+
+private:
+    int handle_;
+};
 
 std::string adviceFor(int error) {
     switch (error) {
@@ -35,7 +70,8 @@ tl::unexpected<Problem> failed(const fs::path& file, const char* doing, int erro
 
 /// Writes and flushes a temporary file beside `file`.
 Result<fs::path> writeBeside(const fs::path& file, std::string_view content) {
-    std::string pattern = (file.parent_path() / ("." + file.filename().string() + ".XXXXXX")).string();
+    // Its own name would be too long beside one that is as long as names may be.
+    std::string pattern = (file.parent_path() / fmt::format("{}{}-XXXXXX", kTemporary, ::getpid())).string();
     const int handle = ::mkstemp(pattern.data());
     if (handle < 0) return failed(file, "write", errno);
     const auto giveUp = [&](const char* doing) {
@@ -79,6 +115,8 @@ Result<void> writeAllAtomically(const fs::path& folder, const std::vector<NamedC
     std::error_code error;
     fs::create_directories(folder, error);
     if (error) return failed(folder, "make the folder", error.value());
+    const FolderLock lock(folder);
+    removeLeftovers(folder);
     std::vector<fs::path> written;
     const auto removeAll = [&] {
         for (const fs::path& path : written) fs::remove(path, error);

@@ -251,7 +251,8 @@ Result<Part> withBestPad(Part part, const Footprint& footprint, const std::strin
         PadOverride& o = part.overrides[key];
         (across ? o.landLength : o.land) = r.best;
         // Lands that differ by layer keep their own sizes.
-        o.reason = fmt::format("best pad: {} binds", words(part, r));
+        // Steps of 0.05 rarely leave a tenth of the limit over: then the gauge watches it.
+        o.reason = fmt::format("best pad: {} binds, less than a step to spare", words(part, r));
     };
     const auto refuse = [&](const Room& r) {
         if (r.most >= mostLand())

@@ -5,6 +5,7 @@
 #include <numbers>
 #include <polyclipping/clipper.hpp>
 
+#include "core/clear/shapes.h"
 #include "core/dress/stroke_text.h"
 
 namespace punch {
@@ -72,6 +73,7 @@ std::vector<Opening> openings(const Footprint& footprint) {
     std::vector<Opening> all;
     for (const Pad& p : copperPads(footprint)) all.emplace_back(p.id, maskOpening(p));
     for (const BareHole& h : footprint.bareHoles) all.emplace_back(h.id, holeShape(h));
+    for (const CutShape& c : footprint.cutOuts) all.emplace_back(c.id, cutShape(c));
     return all;
 }
 

@@ -2,7 +2,7 @@
 // Top silkscreen and the assembly drawing: outline, pin 1 mark, texts.
 //
 // The outline runs around the body at its allowance. Ink keeps 0.15 (house value) from every mask opening and every
-// bare hole: lines that come nearer are cut away there.
+// bare hole and cut-out: lines that come nearer are cut away there.
 
 #include <optional>
 
@@ -12,6 +12,9 @@
 namespace punch {
 
 inline Length leastInkGap() { return Length::fromMm(0.15); }
+/// Of a line's width: what is printed at all, and beyond which nobody means it (house values).
+inline Length leastInkLine() { return Length::fromMm(0.10); }
+inline Length mostInkLine() { return Length::fromMm(0.5); }
 
 void addSilkscreen(const Part& part, Footprint& footprint);
 
@@ -22,7 +25,7 @@ struct InkGap {
     bool cut = false;     ///< the stroke was cut to this distance
 };
 
-/// The least distance of ink from a mask opening or a bare hole's edge. None without ink or openings.
+/// The least distance of ink from a mask opening, a bare hole's edge or a cut-out. None without ink or openings.
 std::optional<InkGap> nearestInk(const Footprint& footprint);
 
 }  // namespace punch

@@ -10,6 +10,7 @@
 
 #include "core/measure/contacts.h"
 #include "core/measure/entry_words.h"
+#include "core/part/slots.h"
 #include "core/measure/instruments.h"
 #include "core/part/drawing_value.h"
 #include "core/part/edit.h"
@@ -73,12 +74,14 @@ public:
     std::string letter;
 
 private:
+    /// "pitch": from the first pin to its neighbour; "rows": from row to row. Between centres.
+    Result<void> nameSpan(const std::string& word);
     bool isWord(const std::string& word) const {
         if (std::isalpha(static_cast<unsigned char>(word[0])) == 0) return false;
         const std::string low = lower(word);
         // "exact" and "to" belong to a drawing's value.
         if (low == "exact" || low == "to" || low == "and") return false;
-        return contactWord(low) != nullptr || axisWord(low) || remarkWord(low) ||
+        return low == "pitch" || low == "rows" || contactWord(low) != nullptr || axisWord(low) || remarkWord(low) ||
                !featureByWord(part_, numbers_, word).empty() || !namesUnit(low);
     }
 
@@ -87,6 +90,26 @@ private:
     std::vector<std::string> tokens_;
     std::size_t lastWord_;
 };
+
+Result<void> Grammar::nameSpan(const std::string& word) {
+    const bool pitch = word == "pitch";
+    for (const Formation& f : part_.formations) {
+        const auto slots = slotsOf(part_, f);
+        if (slots.empty() || slots.front().row < 0) continue;
+        for (std::size_t i = 1; i < f.pins.size(); ++i) {
+            const bool fits = pitch ? slots[i].row == slots[0].row && slots[i].column == slots[0].column + 1
+                                    : slots[i].row == slots[0].row + 1;
+            if (!fits) continue;
+            features = {f.pins[0], f.pins[i]};
+            contact = Contact::Centres;
+            axis = f.kind == FormationKind::Ring ? Axis::Direct : pitch ? Axis::Along : Axis::Across;
+            kind = word;
+            return {};
+        }
+    }
+    return problem(pitch ? "no row of this part has two pins" : "this part has one row only", "entry",
+                   "Type as in “1 4 outside 16.25”");
+}
 
 Result<void> Grammar::read() {
     for (std::size_t i = 0; i <= lastWord_; ++i) {
@@ -107,6 +130,8 @@ Result<void> Grammar::read() {
         if (length > 0 && !stepsFollow && (length > 1 || (contactWord(low) == nullptr && !axisWord(low)))) {
             features.push_back(feature);
             i += length - 1;
+        } else if (low == "pitch" || low == "rows") {
+            if (auto named = nameSpan(low); !named) return named;
         } else if (const auto a = axisWord(low)) {
             axis = a;
         } else if (const ContactWord* c = contactWord(low); c != nullptr) {
@@ -182,6 +207,11 @@ Result<void> chooseContact(const Part& part, const Grammar& g, Reading& r) {
     const bool spot = !r.b.empty() && (spotOf(part, r.a) != nullptr || spotOf(part, r.b) != nullptr);
     if (!axis && spot && choices.size() > 3)
         return problem("it is not said in which direction", "entry", "Add along, across or direct");
+    // A metal tab has a width; read as a diameter it would get a hole that it does not fit.
+    if (const Spot* lug = spotOf(part, r.a);
+        lug != nullptr && lug->kind == SpotKind::Lug && !lug->flat && (g.kind == "width" || g.kind == "thickness"))
+        return problem(fmt::format("{} is a round one: it has a diameter", lug->name), "entry",
+                       "Tick “Flat” in Place first, or type diameter");
     r.contact = fits->contact;
     r.axis = fits->axis;
     r.atEnd = fits->atEnd;

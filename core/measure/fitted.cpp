@@ -12,9 +12,21 @@ double dot(const Expr& e, const Eigen::Ref<const Eigen::VectorXd>& byUnknown) {
     return sum;
 }
 
+/// The pins that the fit is over: those that nothing loose moves, so that one pin off its place does not make all the
+/// others loose; where hardly any is firm, all.
+std::vector<const Feature*> placed(const Part& part, const Adjustment& a) {
+    std::vector<const Feature*> all, firm;
+    for (const FeatureId& id : allPins(part)) {
+        const Feature& f = a.features().at(id);
+        all.push_back(&f);
+        if (a.firm(f.x) && a.firm(f.y)) firm.push_back(&f);
+    }
+    return firm.size() >= 3 && 2 * firm.size() > all.size() ? firm : all;
+}
+
 }  // namespace
 
-Fitted::Fitted(const Part& part, const Adjustment& a) : a_(a), fit_(part, a.features()) {
+Fitted::Fitted(const Part& part, const Adjustment& a) : a_(a), fit_(placed(part, a)) {
     const Expr* of[3] = {&fit_.meanX(), &fit_.meanY(), &fit_.turn()};
     loose_ = Eigen::MatrixXd::Zero(3, a.loose().cols());
     for (Eigen::Index k = 0; k < 3; ++k) {

@@ -40,8 +40,9 @@ std::string waysInWords(const std::vector<Way>& ways) {
 }  // namespace
 
 bool Adjustment::bends() const {
-    return !std::all_of(rows_.begin(), rows_.end(), [&](int reading) {
-        return reading >= 0 && equations_[static_cast<std::size_t>(reading)].linear;
+    // Letters' values and what is known of pictures' scales are linear; the readings in pictures are not.
+    return std::any_of(rows_.begin(), rows_.end(), [&](int reading) {
+        return reading >= 0 && !equations_[static_cast<std::size_t>(reading)].linear;
     });
 }
 

@@ -96,13 +96,18 @@ std::optional<double> drawnTolerance(const Part& part, const Adjustment& adjuste
     return {};
 }
 
+std::vector<std::size_t> setAside(const Adjustment& a) {
+    std::vector<std::size_t> aside;
+    for (std::size_t i = 0; i < a.readings().size(); ++i)
+        if (a.readings()[i].state == ReadingState::InDoubt) aside.push_back(i);
+    return aside;
+}
+
 }  // namespace
 
 std::vector<SizeAdvice> sizeAdvice(const Part& part, const Adjustment& adjusted) {
     std::vector<SizeAdvice> all;
-    std::vector<std::size_t> aside;
-    for (std::size_t i = 0; i < part.readings.size(); ++i)
-        if (adjusted.readings()[i].state == ReadingState::InDoubt) aside.push_back(i);
+    const std::vector<std::size_t> aside = setAside(adjusted);
     const auto advise = [&](const std::string& parameter, const char* name, SizeKind kind) {
         if (!adjusted.model().has(parameter)) return;
         const Parameter::State state = adjusted.model().parameter(parameter).state;
@@ -115,13 +120,17 @@ std::vector<SizeAdvice> sizeAdvice(const Part& part, const Adjustment& adjusted)
         std::optional<Adjustment> free;
         if (a.taken) {
             // With it taken, some readings may be in doubt. What it is as read leaves them out, if it is what the
-            // others say; where it is not, it is the taken value that they speak against.
-            free.emplace(part, parameter, aside);
-            const Expr& left = free->parameter(parameter);
-            const bool stands =
-                !aside.empty() && free->firm(left) &&
-                std::abs(left.value() - a.taken->mm()) <= kExcluded * std::hypot(free->u(left), makeTolerance(left.value()));
-            if (!aside.empty() && !stands) free.emplace(part, parameter);
+            // others say, and the readings alone are not explained by leaving out fewer; else it is the taken value
+            // that they speak against.
+            free.emplace(part, parameter);
+            const bool settled = free->ways().empty() && !free->unexplained() && setAside(*free).size() < aside.size();
+            if (!aside.empty() && !settled) {
+                free.emplace(part, parameter, aside);
+                const Expr& left = free->parameter(parameter);
+                const bool stands = free->firm(left) && std::abs(left.value() - a.taken->mm()) <=
+                                                            kExcluded * std::hypot(free->u(left), makeTolerance(left.value()));
+                if (!stands) free.emplace(part, parameter);
+            }
         }
         const Adjustment& by = free ? *free : adjusted;
         const Expr& value = by.parameter(parameter);

@@ -1,10 +1,10 @@
 #include "core/model/best_fit.h"
 
+#include <map>
+
 namespace punch {
 
-BestFit::BestFit(const Part& part, const std::map<FeatureId, Feature>& features) {
-    std::vector<const Feature*> pins;
-    for (const FeatureId& id : allPins(part)) pins.push_back(&features.at(id));
+BestFit::BestFit(const std::vector<const Feature*>& pins) {
     const auto n = static_cast<double>(pins.size());
     for (const Feature* f : pins) {
         cx_ += f->x.value() / n;

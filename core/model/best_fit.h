@@ -5,7 +5,6 @@
 // The fit is the unweighted least-squares one over all pins; with one pin, or pins on one spot, it only shifts.
 
 #include <Eigen/Core>
-#include <map>
 #include <utility>
 #include <vector>
 
@@ -15,7 +14,7 @@ namespace punch {
 
 class BestFit {
 public:
-    BestFit(const Part& part, const std::map<FeatureId, Feature>& features);
+    explicit BestFit(const std::vector<const Feature*>& pins);
 
     // The fit's movement, over all pins. Only the derivatives have a meaning.
     const Expr& meanX() const { return meanX_; }

@@ -14,6 +14,10 @@ namespace punch {
 
 namespace {
 
+// A picture that is so much longer than wide is no scan; looking for a ruler in it would take forever.
+constexpr int kSmall = 2000;
+constexpr int kMostAspect = 50;
+
 constexpr double kRadians = std::numbers::pi / 180;
 
 /// Not yet straightened: mm, x right, y up, seen from the part side, from the picture's first pixel.
@@ -187,6 +191,11 @@ Result<Found> findInPicture(const Picture& picture, const FindOptions& options) 
         return problem("the region lies outside the picture",
                        fmt::format("{} x {} pixels", picture.width, picture.height),
                        "Give x, y, width and height in pixels, from the top left corner");
+    const int narrow = std::min(picture.width, picture.height);
+    const int wide = std::max(picture.width, picture.height);
+    if (wide > kSmall && wide / std::max(narrow, 1) > kMostAspect)
+        return problem(fmt::format("a strip of {} x {} pixels shows no part", picture.width, picture.height), "picture",
+                       "Cut out the part and the ruler, or scan them again");
     const Grey grey = greyOf(picture);
     const std::optional<Dpi> dpi = options.dpi ? options.dpi : picture.dpi;
     if (!options.pairs.empty()) {

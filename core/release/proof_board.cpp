@@ -49,7 +49,9 @@ Result<Format> formatFromName(const std::string& name) {
 
 std::string fileStem(const std::string& name) {
     std::string stem;
-    for (const char c : name)
+    // Endings are added to it, and a file name holds 255 bytes.
+    constexpr std::size_t kMost = 100;
+    for (const char c : name.substr(0, kMost))
         stem += std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' ? c : '_';
     return stem.empty() ? "part" : stem;
 }

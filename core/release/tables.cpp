@@ -71,9 +71,9 @@ public:
         for (const Point& p : points) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
         styled("polyline", style).append_attribute("points") = list.c_str();
     }
-    void text(Point at, const std::string& words, double size) {
-        auto n =
-            styled("text", fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:middle;fill:#24333A", size));
+    void text(Point at, const std::string& words, double size, const char* anchor = "middle") {
+        auto n = styled(
+            "text", fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:{};fill:#24333A", size, anchor));
         n.append_attribute("x") = mm(at.x).c_str();
         n.append_attribute("y") = mm(-at.y).c_str();
         n.text() = words.c_str();
@@ -97,13 +97,23 @@ private:
 }  // namespace
 
 std::string coordinateTable(const Part& part, const Footprint& f) {
-    std::string text = "number,kind,x_mm,y_mm,x_doubt_mm,y_doubt_mm,hole_mm,land_mm,land_shape\r\n";
+    std::string text =
+        "number,kind,x_mm,y_mm,x_doubt_mm,y_doubt_mm,hole_mm,land_mm,land_shape,slot_length_mm,slot_turn_deg,"
+        "land_length_mm,land_turn_deg\r\n";
+    // A round hole has no length, a bare one no land: their cells stay empty.
+    const auto slot = [](Length length, Angle turn) {
+        return length > Length() ? fmt::format("{},{:.3f}", mm(length), turn.degrees() + 0.0) : std::string(",");
+    };
+    const auto longer = [](const Land& land) { return fmt::format("{},{:.3f}", mm(land.length), land.turn.degrees() + 0.0); };
     for (const Pad& p : f.pads)
-        text += fmt::format("{},plated,{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y), mm(p.doubt.x),
-                            mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width), nameOf(shownLand(p).shape));
+        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y),
+                            mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width), nameOf(shownLand(p).shape),
+                            slot(p.slotLength, p.slotTurn), longer(shownLand(p)));
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},{},{},{},{},{},{},,\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
-                            mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size));
+        text += fmt::format("{},{},{},{},{},{},{},{},{},{}\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
+                            mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),
+                            h.plated ? fmt::format("{},{}", mm(h.land.width), nameOf(h.land.shape)) : std::string(","),
+                            slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(","));
     (void)part;
     return text;
 }
@@ -147,7 +157,7 @@ std::string sheetSvg(const Part& part, const Footprint& f) {
     d.group("print-check");
     const Point bar{view.left + Length::fromMm(2), view.bottom + Length::fromMm(2)};
     d.line({bar, {bar.x + Length::fromMm(10), bar.y}}, "stroke:#24333A;stroke-width:0.15");
-    d.text({bar.x + Length::fromMm(5), bar.y + Length::fromMm(0.5)}, "10 mm: measure it on the print", 1.0);
+    d.text({bar.x, bar.y + Length::fromMm(0.5)}, "10 mm: measure it", 1.0, "start");
     return d.str();
 }
 

@@ -9,7 +9,6 @@
 namespace punch {
 namespace {
 
-constexpr const char* kFile = "fab-profiles.json";
 
 FabProfile fine() {
     FabProfile p;
@@ -52,7 +51,7 @@ FabProfile coarse() {
 
 /// The library's own, in the order of its file.
 Result<std::vector<FabProfile>> ownProfiles(const std::string& folder) {
-    const std::filesystem::path file = std::filesystem::path(folder) / kFile;
+    const std::filesystem::path file = std::filesystem::path(folder) / kProfilesFile;
     std::vector<FabProfile> own;
     std::error_code none;
     if (!std::filesystem::exists(file, none)) return own;
@@ -98,7 +97,7 @@ Result<void> keepProfile(const std::string& folder, const FabProfile& profile) {
             replaced = true;
         }
     if (!replaced) own->push_back(profile);
-    return writeAtomically(std::filesystem::path(folder) / kFile, listToJson(*own).dump(2) + "\n");
+    return writeAtomically(std::filesystem::path(folder) / kProfilesFile, listToJson(*own).dump(2) + "\n");
 }
 
 }  // namespace punch

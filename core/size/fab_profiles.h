@@ -10,6 +10,9 @@
 
 namespace punch {
 
+/// In a library's folder.
+inline constexpr const char* kProfilesFile = "fab-profiles.json";
+
 /// "House" (the default), "Orchard Lane, fine" and "Barn, coarse".
 const std::vector<FabProfile>& shippedProfiles();
 

@@ -49,7 +49,10 @@ PadOverride overrideFor(const Part& part, const FeatureId& pin, const std::strin
 }
 
 PadOverride overrideForSpot(const Part& part, const FeatureId& spot) {
-    const auto it = part.overrides.find(spot);
+    auto it = part.overrides.find(spot);
+    // A mirror image has what its original has, until it gets something of its own.
+    if (const Spot* own = spotOf(part, spot); it == part.overrides.end() && own != nullptr && !own->twinOf.empty())
+        it = part.overrides.find(own->twinOf);
     return it != part.overrides.end() ? it->second : PadOverride{};
 }
 

@@ -1,5 +1,7 @@
 // Gauges of what has to keep apart: holes, copper, potentials, ink, the courtyard.
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 
@@ -133,6 +135,15 @@ Gauge silkscreenGauge(const Part&, const Footprint& f) {
     g.words = nearest->gap < Length() ? "ink in an opening" : "{} {u} clear";
     g.about = {nearest->feature};
     g.state = atLeast(*g.value, *g.value, *g.limit, nearest->cut);
+    // What no printer of legends holds, or nobody means.
+    for (const Stroke& s : f.silkscreen) {
+        if (s.width >= leastInkLine() && s.width <= mostInkLine()) continue;
+        setLengths(g, s.width, s.width < leastInkLine() ? leastInkLine() : mostInkLine());
+        g.margin = s.width < leastInkLine() ? *g.margin : -*g.margin;
+        g.words = s.width < leastInkLine() ? "line {}, least {} {u}" : "line {}, most {} {u}";
+        g.state = s.width < leastInkLine() ? GaugeState::NoGo : worseOf(g.state, GaugeState::Watch);
+        break;
+    }
     return g;
 }
 
@@ -148,6 +159,19 @@ Gauge courtyardGauge(const Part& part, const Footprint& f) {
     g.about = {f.body ? std::string(kBody) : f.pads.front().id};
     // The courtyard is drawn at its excess.
     g.state = atLeast(*g.value, *g.value, *g.limit, true);
+    // Leads may stand beside the body; whoever did not mean it wants to know.
+    if (f.body) {
+        std::vector<std::string> outside;
+        for (const Pad& p : f.pads)
+            {
+            const Rect& r = f.body->rect;
+            if (p.at.x < r.left || p.at.x > r.right || p.at.y < r.bottom || p.at.y > r.top) outside.push_back(p.id);
+        }
+        if (!outside.empty()) {
+            g.words += outside.size() == 1 ? ", a pin beside the body" : fmt::format(", {} pins beside the body", outside.size());
+            g.about = outside;
+        }
+    }
     return g;
 }
 

@@ -49,4 +49,6 @@ inline int badness(GaugeState state) {
     return 0;
 }
 
+inline GaugeState worseOf(GaugeState a, GaugeState b) { return badness(a) >= badness(b) ? a : b; }
+
 }  // namespace punch

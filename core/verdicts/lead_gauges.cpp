@@ -126,6 +126,11 @@ Gauge positionsGauge(const Part& part, const Footprint& f) {
               : g.of.front() < Length::fromMm(5e-4) ? "by the drawing"
                                                   : "by the drawing, read ±{} {u}";
     g.state = worst > 1 ? GaugeState::NoGo : worst > 1 - kWatchShare ? GaugeState::Watch : GaugeState::Go;
+    if (g.state == GaugeState::NoGo) {
+        // Firm is not enough.
+        g.words = "±{} of {} {u}";
+        g.of = {Length::fromMm(*g.value), Length::fromMm(*g.limit)};
+    }
     return g;
 }
 

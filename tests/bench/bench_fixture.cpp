@@ -7,7 +7,7 @@ namespace punch::test {
 
 void BenchTest::SetUp() {
     ASSERT_TRUE(folder.isValid());
-    Document::dropRecovery({});
+    Document::dropRecoveryOf({});
     window = std::make_unique<BenchWindow>();
     window->setLibrary(folder.path());
     window->resize(1280, 800);
@@ -19,7 +19,7 @@ void BenchTest::SetUp() {
 }
 
 void BenchTest::TearDown() {
-    if (window->document().open()) Document::dropRecovery(window->document().path());
+    if (window->document().open()) window->document().dropRecovery();
     window->document().close();
     window.reset();
 }

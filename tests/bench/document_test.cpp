@@ -46,7 +46,7 @@ TEST_F(BenchTest, ANewPartSurvivesAKill) {
     take->click();
     ASSERT_TRUE(window->document().open());
     EXPECT_EQ(part().formations[0].pins.size(), 7u);
-    Document::dropRecovery({});
+    Document::dropRecoveryOf({});
 }
 
 TEST_F(BenchTest, AFailedSaveKeepsEverything) {

@@ -75,6 +75,9 @@ TEST_F(Keyboard, TheWholePartByTheSeries) {
     key(Qt::Key_F4);
     EXPECT_EQ(part().taken.at("pitch"), 5.08_mm);
     setRules();
+    // On which side of the row the peg stands no distance says.
+    ASSERT_EQ(footprint().openSides.size(), 1U);
+    key(Qt::Key_F10);
     expectDemoNumbers(part(), footprint());
     EXPECT_EQ(footprint().keepouts.at(0).name, "plug travel");
     EXPECT_NEAR(footprint().keepouts[0].rect.height().mm(), 3.2, 1e-9);

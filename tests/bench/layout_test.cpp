@@ -104,7 +104,7 @@ TEST_F(Layout, ALongRowStaysReadable) {
     const QRectF sheet = window->sheet().rect();
     EXPECT_TRUE(sheet.contains(window->sheet().placeOf("p1")));
     EXPECT_TRUE(sheet.contains(window->sheet().placeOf("p40")));
-    Document::dropRecovery({});
+    Document::dropRecoveryOf({});
 }
 
 }  // namespace

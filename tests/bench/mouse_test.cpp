@@ -68,6 +68,8 @@ TEST_F(Mouse, TheWholePartOnTheSheet) {
         find<QLineEdit>("potentialPins")->setText(pins);
         find<QPushButton>("addPotential")->click();
     }
+    ASSERT_EQ(footprint().openSides.size(), 1U);
+    click(find<QPushButton>("mendSlip"));
     expectDemoNumbers(part(), footprint());
 }
 

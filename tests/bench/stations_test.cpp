@@ -254,7 +254,7 @@ TEST_F(Stations, WhatIsLooseIsDrawnInMarigold) {
     window->document().begin(*newRow(4));
     QTest::qWait(30);
     EXPECT_GT(marigold(), 1e-3);
-    Document::dropRecovery({});
+    Document::dropRecoveryOf({});
 }
 
 TEST_F(Stations, TheNotebookTellsWhatItKnows) {
