@@ -83,8 +83,18 @@ TEST_P(EverythingTest, EachCommandRuns) {
     DialogCloser closer;
     const auto run = [&](const Command& c) {
         SCOPED_TRACE(c.name.toStdString());
+        const std::optional<Part> before = window->document().open() ? std::optional(part()) : std::nullopt;
         c.run();
         QApplication::processEvents();
+        // Each finds the part as it was, which also tries each undo.
+        for (int i = 0; before && window->document().open() && i < 20 && !(part() == *before); ++i) {
+            const Part now = part();
+            window->document().undo();
+            if (part() == now) window->document().redo();
+        }
+        if (before && window->document().open() && c.name != "Open a part") {
+            EXPECT_EQ(part(), *before);
+        }
     };
     // What leaves the part comes last, and is opened again each time.
     for (const Command& c : window->commands())
@@ -150,6 +160,7 @@ TEST_F(HouseTest, SavingTakesWhatStandsInTheFieldOfEachStation) {
     const QString file = write("field.punch", toText(demoPart()));
     ASSERT_TRUE(window->openPath(file));
     int tried = 0;
+    QStringList names;
     for (int s = 0; s < kStations; ++s) {
         window->view().setStation(static_cast<Station>(s));
         QApplication::processEvents();
@@ -159,7 +170,7 @@ TEST_F(HouseTest, SavingTakesWhatStandsInTheFieldOfEachStation) {
                 continue;
             const QString before = edit->text();
             bool number = false;
-            const double value = before.toDouble(&number);
+            const double value = before.section(' ', 0, 0).toDouble(&number);
             // Fields that are filled to make something new belong to a button and are not the part's.
             if (edit->objectName().startsWith("potential") || edit->objectName().startsWith("source") ||
                 edit->objectName().startsWith("cut") || edit->objectName() == "fabName")
@@ -178,6 +189,7 @@ TEST_F(HouseTest, SavingTakesWhatStandsInTheFieldOfEachStation) {
                 continue;
             }
             ++tried;
+            names << edit->objectName();
             const auto saved = loadPart(file.toStdString());
             ASSERT_TRUE(saved);
             EXPECT_FALSE(*saved == now) << edit->objectName().toStdString() << " held “" << typed.toStdString() << "”";
@@ -185,7 +197,7 @@ TEST_F(HouseTest, SavingTakesWhatStandsInTheFieldOfEachStation) {
             window->document().undo();
         }
     }
-    EXPECT_GE(tried, 12);
+    EXPECT_GE(tried, 12) << names.join(' ').toStdString();
 }
 
 TEST_F(HouseTest, UndoRightAfterAReadingTakesTheReadingBack) {
