@@ -77,6 +77,7 @@ void BenchWindow::placeSheetBars() {
 
 void BenchWindow::resizeEvent(QResizeEvent* event) {
     QMainWindow::resizeEvent(event);
+    shareWidth();
     QTimer::singleShot(0, this, &BenchWindow::placeSheetBars);
     placeSheetBars();
 }

@@ -1,16 +1,16 @@
 #include "app/bench_window.h"
 
-#include <QTimer>
-
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QMenu>
 #include <QTimer>
 #include <QVBoxLayout>
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "core/advise/changes.h"
 
 namespace punch {
 
@@ -109,7 +109,7 @@ void BenchWindow::build() {
     measure_->notebook().setPictures(pictures_);
     sheet_->setPictures(pictures_);
     benchLine->addWidget(sheet_, 1);
-    auto* side = new QWidget(bench);
+    auto* side = side_ = new QWidget(bench);
     side->setObjectName("side");
     side->setAttribute(Qt::WA_StyledBackground);
     side->setFixedWidth(em * 20);
@@ -156,6 +156,16 @@ void BenchWindow::build() {
     message_->setWordWrap(true);
     message_->hide();
     layout->addWidget(message_);
+    changes_ = new QPushButton(central);
+    changes_->setObjectName("changes");
+    changes_->setFlat(true);
+    changes_->setFocusPolicy(Qt::TabFocus);
+    changes_->setAccessibleName(tr("What the last edit changed"));
+    changes_->setToolTip(tr("What the last edit moved. Press for all changes since the part was saved"));
+    changes_->setStyleSheet("QPushButton { border: none; text-align: left; padding: 1px 12px; color: #6B767B; "
+                            "background: #F1F3F1; } QPushButton:focus { color: #0F5C63; }");
+    connect(changes_, &QPushButton::clicked, this, &BenchWindow::listChanges);
+    layout->addWidget(changes_);
     rail_ = new GaugeRail(document_, view_, central);
     layout->addWidget(rail_);
     setCentralWidget(central);
@@ -247,6 +257,8 @@ void BenchWindow::connectParts() {
     connect(&view_, &ViewState::stationChanged, this, &BenchWindow::showStation);
     connect(&view_, &ViewState::stationChanged, this, &BenchWindow::forgetMessage);
     connect(&document_, &Document::edited, this, &BenchWindow::forgetMessage);
+    connect(&document_, &Document::changed, this, &BenchWindow::showChanges);
+    connect(&view_, &ViewState::unitChanged, this, &BenchWindow::showChanges);
     connect(sheet_, &Sheet::removeWanted, this, [this] { place_->removeChosen(); });
     connect(&view_, &ViewState::message_, this, &BenchWindow::say);
 }
@@ -266,6 +278,7 @@ void BenchWindow::showStation() {
     const bool open = document_.open();
     pages_->setCurrentIndex(open ? 1 : 0);
     rail_->setVisible(open);
+    changes_->setVisible(open);
     const int page = !open ? 0 : view_.sources() ? 1 + kStations : 1 + static_cast<int>(view_.station());
     const bool moved = column_->currentIndex() != page;
     column_->setCurrentIndex(page);
@@ -295,6 +308,42 @@ void BenchWindow::say(const QString& message, bool good) {
     message_->setVisible(!message.isEmpty());
     freshMessage_ = !message.isEmpty();
     if (freshMessage_) QTimer::singleShot(0, this, [this] { freshMessage_ = false; });
+}
+
+void BenchWindow::showChanges() {
+    if (!document_.open()) return;
+    const Footprint& before = document_.footprintBefore();
+    QStringList words;
+    if (!before.pads.empty() && changesOf_ == document_.begun())
+        for (const Change& c : whatChanged(document_.part(), before, document_.footprint()))
+            words << toQt(fill(c.words, c.of, view_.unit(), 2));
+    changesOf_ = document_.begun();
+    const QString all = words.isEmpty() ? tr("Nothing moved by the last edit") : words.join(", ");
+    changes_->setText(QFontMetrics(changes_->font()).elidedText(all, Qt::ElideRight, std::max(100, width() - 40)));
+}
+
+void BenchWindow::listChanges() {
+    QStringList lines;
+    for (const Change& c : whatChanged(document_.part(), document_.footprintSaved(), document_.footprint()))
+        lines << toQt(fill(c.words, c.of, view_.unit(), 3));
+    auto* menu = new QMenu(this);
+    menu->setAttribute(Qt::WA_DeleteOnClose);
+    menu->addSection(lines.isEmpty() ? tr("Nothing moved since the part was saved") : tr("Since the part was saved"));
+    for (const QString& line : lines) menu->addAction(line);
+    menu->popup(changes_->mapToGlobal(QPoint(8, -menu->sizeHint().height())));
+}
+
+void BenchWindow::shareWidth() {
+    const double em = theme::em();
+    const double lines = width() / em;
+    // Comfortable at 98 lines (1280 px); below, the sides give way before the sheet does, above they grow so that a
+    // matrix shows its numbers.
+    constexpr double kComfortable = 98;
+    const double more = lines - kComfortable;
+    const double column = more < 0 ? std::max(18.5, 20.5 + 0.08 * more) : std::min(27.0, 20.5 + 0.11 * more);
+    const double side = more < 0 ? std::max(15.0, 20.0 + 0.24 * more) : std::min(36.0, 20.0 + 0.28 * more);
+    column_->setFixedWidth(static_cast<int>(column * em));
+    side_->setFixedWidth(static_cast<int>(side * em));
 }
 
 void BenchWindow::forgetMessage() {

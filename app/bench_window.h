@@ -76,6 +76,10 @@ private:
     void placeSheetBars();
     void showStation();
     void showSide();
+    void showChanges();
+    void listChanges();
+    /// Columns take their share of the window's width, in lines of text.
+    void shareWidth();
     void say(const QString& message, bool good = false);
     void goToGauge(int index);
     void goToRule(const QString& field);
@@ -119,6 +123,9 @@ private:
     ChainView* chain_ = nullptr;
     GaugeRail* rail_ = nullptr;
     QLabel* message_ = nullptr;
+    QPushButton* changes_ = nullptr;  ///< what the last edit moved; at a press all since the last save
+    QWidget* side_ = nullptr;
+    int changesOf_ = 0;          ///< the part that the changes are of
     bool freshMessage_ = false;  ///< said in this turn of events, so that what it is about is still happening
     QWidget* recovery_ = nullptr;
     QLabel* recoveryWords_ = nullptr;

@@ -107,6 +107,8 @@ Result<void> Document::saveAs(const QString& path) {
     recoveryTimer_.stop();
     path_ = path;
     saved_ = part();
+    settle();
+    savedFootprint_ = footprint_;
     emit fileChanged();
     return {};
 }
@@ -192,7 +194,13 @@ void Document::refresh() {
         if (!deriving_) deriveElsewhere();
         return;
     }
-    footprint_ = derive(part());
+    show(derive(part()));
+}
+
+void Document::show(Footprint footprint) {
+    before_ = std::move(footprint_);
+    footprint_ = std::move(footprint);
+    if (before_.pads.empty()) savedFootprint_ = footprint_;
     settled_ = true;
     emit changed();
 }
@@ -220,17 +228,13 @@ void Document::arrived(quint64 generation, Footprint footprint) {
         deriveElsewhere();
         return;
     }
-    footprint_ = std::move(footprint);
-    settled_ = true;
-    emit changed();
+    show(std::move(footprint));
 }
 
 void Document::settle() {
     if (settled_ || !open()) return;
     ++generation_;
-    footprint_ = derive(part());
-    settled_ = true;
-    emit changed();
+    show(derive(part()));
 }
 
 namespace {

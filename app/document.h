@@ -27,6 +27,9 @@ public:
     const Part& part() const { return states_[at_].part; }
     /// That of the part, or of a state shortly before it while a large part is being derived.
     const Footprint& footprint() const { return footprint_; }
+    /// That of the part as it was before the last edit, and as it was last saved or opened; empty ones when there is none.
+    const Footprint& footprintBefore() const { return before_; }
+    const Footprint& footprintSaved() const { return savedFootprint_; }
     bool settled() const { return settled_; }
     /// Waits until the footprint is that of the part.
     void settle();
@@ -80,13 +83,14 @@ private:
     QString ownRecoveryFile() const;
     void startRecovery();
     void refresh();
+    void show(Footprint footprint);
     void deriveElsewhere();
     void arrived(quint64 generation, Footprint footprint);
     std::vector<State> states_;
     std::size_t at_ = 0;
     Part saved_;
     QString unnamed_;  ///< recovery file of a part that has no file yet; one for each window
-    Footprint footprint_;
+    Footprint footprint_, before_, savedFootprint_;
     QString path_;
     QTimer recoveryTimer_;
     bool settled_ = true;

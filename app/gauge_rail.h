@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "app/document.h"
+#include "app/rail_layout.h"
 #include "app/view_state.h"
 
 namespace punch {
@@ -29,7 +30,9 @@ protected:
 
 private:
     int gaugeAt(QPoint at) const;
-    void paintGauge(QPainter& p, const Gauge& g, const QRect& box, bool hot);
+    std::vector<RailPlace> places() const;
+    void paintLarge(QPainter& p, const Gauge& g, const QRect& box, bool hot);
+    void paintSmall(QPainter& p, const Gauge& g, const QRect& box, bool hot);
     QString tip(const Gauge& g) const;
     Document& document_;
     ViewState& view_;

@@ -108,10 +108,12 @@ TopBar::TopBar(Document& document, ViewState& view, const std::vector<Command>& 
     setFixedHeight(em * 3);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(em / 2, 0, em, 0);
-    layout->setSpacing(em);
+    layout->setSpacing(em / 2);
     nameSpace_ = new QWidget(this);
     nameSpace_->setAttribute(Qt::WA_TransparentForMouseEvents);
-    nameSpace_->setFixedWidth(em * 20);
+    nameSpace_->setMinimumWidth(em * 8);
+    nameSpace_->setMaximumWidth(em * 20);
+    nameSpace_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
     layout->addWidget(nameSpace_);
     layout->addStretch(1);
     stations_ = new StationBar(document, view, this);
@@ -138,7 +140,9 @@ TopBar::TopBar(Document& document, ViewState& view, const std::vector<Command>& 
     connect(&view_, &ViewState::unitChanged, this,
             [this] { units_->button(static_cast<int>(view_.unit()))->setChecked(true); });
     ask_ = new AskBox(commands, this);
-    ask_->setFixedWidth(em * 12);
+    ask_->setMinimumWidth(em * 7);
+    ask_->setMaximumWidth(em * 12);
+    ask_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     layout->addWidget(ask_);
     connect(&document_, &Document::changed, this, [this] { update(); });
     connect(&document_, &Document::fileChanged, this, [this] { update(); });

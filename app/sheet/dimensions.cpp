@@ -84,8 +84,8 @@ bool isSlanted(const Reading& r) {
 class Layouter {
 public:
     Layouter(const Part& part, const Footprint& f, const ViewState& view, const SheetTransform& t,
-             const QRectF& content)
-        : part_(part), f_(f), view_(view), t_(t), metrics_(theme::digits(0.95)) {
+             const QRectF& content, bool crowded)
+        : part_(part), f_(f), view_(view), t_(t), metrics_(theme::digits(0.95)), crowded_(crowded) {
         layout.content = content;
         layout.laneHeight = metrics_.height() * 1.75;
     }
@@ -109,6 +109,7 @@ public:
             p.line.text = QStringLiteral("?");
         }
         p.tag = metrics_.horizontalAdvance(p.line.text) + metrics_.height();
+        p.line.quiet = crowded_ && index >= 0 && !matters(r, index, p.line);
         if (isSlanted(r)) {
             slanted(r, p);
             return;
@@ -127,18 +128,29 @@ public:
     void place() {
         // Lines that the user put somewhere come first, then the shorter ones nearer to the part.
         std::stable_sort(pending_.begin(), pending_.end(), [](const Pending& a, const Pending& b) {
+            if (a.line.quiet != b.line.quiet) return b.line.quiet;
             if ((a.line.lane != 0) != (b.line.lane != 0)) return a.line.lane != 0;
             return std::abs(a.span.to - a.span.from) < std::abs(b.span.to - b.span.from);
         });
-        for (Pending& p : pending_) put(p);
-        const auto room = [&](const std::vector<Lane>& lanes) {
-            return lanes.empty() ? 0.0 : layout.laneHeight * (static_cast<double>(lanes.size()) + 0.4);
+        for (Pending& p : pending_)
+            if (p.line.quiet)
+                putQuiet(p);
+            else
+                put(p);
+        const auto room = [&](const std::vector<Lane>& lanes, const std::vector<Lane>& thin) {
+            return base(lanes) + (thin.empty() ? 0.0 : kThinLane * (static_cast<double>(thin.size()) + 1));
         };
-        layout.above = room(above_);
-        layout.below = room(below_);
-        layout.right = room(right_);
-        layout.left = room(left_);
-        for (Dimension& d : slanted_) putSlanted(d);
+        layout.above = room(above_, thinAbove_);
+        layout.below = room(below_, thinBelow_);
+        layout.right = room(right_, thinRight_);
+        layout.left = room(left_, thinLeft_);
+        std::stable_sort(slanted_.begin(), slanted_.end(),
+                         [](const Dimension& a, const Dimension& b) { return !a.quiet && b.quiet; });
+        for (Dimension& d : slanted_)
+            if (d.quiet)
+                putThin(d);
+            else
+                putSlanted(d);
     }
 
 private:
@@ -163,6 +175,60 @@ private:
     }
 
     double tagHeight() const { return metrics_.height() * 1.3; }
+
+    static constexpr double kThinLane = 7;  // px
+
+    double base(const std::vector<Lane>& lanes) const {
+        return lanes.empty() ? 0.0 : layout.laneHeight * (static_cast<double>(lanes.size()) + 0.4);
+    }
+
+    /// Does the line of a crowded part have a tag?
+    bool matters(const Reading& r, int index, const Dimension& d) const {
+        if (index + 2 >= static_cast<int>(part_.readings.size()) || isDoubtful(d.state) || d.lane != 0) return true;
+        const FeatureId& first = view_.first();
+        return (!first.empty() && (r.a == first || r.b == first)) ||
+               (!view_.second().empty() && (r.a == view_.second() || r.b == view_.second()));
+    }
+
+    /// Outside the lanes with tags, close together.
+    void putQuiet(Pending& p) {
+        const bool v = p.line.vertical;
+        auto& lanes = v ? (p.other ? left_ : right_) : p.other ? below_ : above_;
+        auto& thin = v ? (p.other ? thinLeft_ : thinRight_) : p.other ? thinBelow_ : thinAbove_;
+        const QPointF a = v ? t_.mapMm(p.span.baseA, p.span.from) : t_.mapMm(p.span.from, p.span.baseA);
+        const QPointF b = v ? t_.mapMm(p.span.baseB, p.span.to) : t_.mapMm(p.span.to, p.span.baseB);
+        const double from = (v ? std::min(a.y(), b.y()) : std::min(a.x(), b.x())) - 4;
+        const double to = (v ? std::max(a.y(), b.y()) : std::max(a.x(), b.x())) + 4;
+        std::size_t n = 0;
+        while (n < thin.size() && !thin[n].free(from, to)) ++n;
+        if (n == thin.size()) thin.emplace_back();
+        thin[n].taken.emplace_back(from, to);
+        const double away = base(lanes) + kThinLane * (static_cast<double>(n) + 1);
+        const QRectF& content = layout.content;
+        p.line.anchorA = a;
+        p.line.anchorB = b;
+        if (v) {
+            const double x = p.other ? content.left() - away : content.right() + away;
+            p.line.a = {x, a.y()};
+            p.line.b = {x, b.y()};
+            p.line.tag = QRectF(x - kThinLane / 2 + 0.5, from + 3, kThinLane - 1, std::max(to - from - 6, 2.0));
+        } else {
+            const double y = p.other ? content.bottom() + away : content.top() - away;
+            p.line.a = {a.x(), y};
+            p.line.b = {b.x(), y};
+            p.line.tag = QRectF(from + 3, y - kThinLane / 2 + 0.5, std::max(to - from - 6, 2.0), kThinLane - 1);
+        }
+        layout.lines.push_back(p.line);
+    }
+
+    /// A direct distance as a thin line where it was taken; one comes near to it at its middle.
+    void putThin(Dimension& d) {
+        d.a = d.anchorA;
+        d.b = d.anchorB;
+        d.tag = QRectF(0, 0, kThinLane - 1, kThinLane - 1);
+        d.tag.moveCenter((d.a + d.b) / 2);
+        layout.lines.push_back(d);
+    }
 
     void put(Pending& p) {
         const bool v = p.line.vertical;
@@ -267,6 +333,8 @@ private:
     std::vector<Pending> pending_;
     std::vector<Dimension> slanted_;
     std::vector<Lane> above_, below_, right_, left_;
+    std::vector<Lane> thinAbove_, thinBelow_, thinRight_, thinLeft_;
+    bool crowded_ = false;
 };
 
 }  // namespace
@@ -281,7 +349,8 @@ int DimensionLayout::laneAt(QPointF at, bool vertical) const {
 
 DimensionLayout layOutDimensions(const Part& part, const Footprint& f, const ViewState& view, const SheetTransform& t,
                                  const QRectF& content, const std::optional<Reading>& asked) {
-    Layouter layouter(part, f, view, t, content);
+    constexpr std::size_t kCrowded = 24;
+    Layouter layouter(part, f, view, t, content, part.readings.size() > kCrowded);
     for (std::size_t i = 0; i < part.readings.size() && i < f.readings.size(); ++i)
         layouter.add(part.readings[i], static_cast<int>(i));
     if (asked) layouter.add(*asked, -1);

@@ -4,7 +4,8 @@
 // Lanes run above and below the part for readings along the row, at its right and left for readings across it. A line
 // takes the first lane, from the part outwards, in which neither its span nor its tag meets another; a line that the
 // user dragged keeps its lane and the others give way. Direct distances and angles stand between their features, moved
-// aside in parallel until their tag meets no other.
+// aside in parallel until their tag meets no other. Of a part with many readings only those that matter now (newest, in
+// doubt, of what is pointed at, asked for, dragged) have a tag; the rest are thin lines close together outside them.
 
 #include <QPointF>
 #include <QRectF>
@@ -23,6 +24,7 @@ struct Dimension {
     std::string id;
     bool vertical = false;
     bool slanted = false;      ///< a direct distance or an angle: the tag lies level
+    bool quiet = false;        ///< of a crowded part: a thin line whose number shows when one comes near
     int lane = 0;              ///< 1 the nearest to the part; negative below or at the left
     QPointF a, b;              ///< ends of the line, px
     QPointF anchorA, anchorB;  ///< where the extension lines start, px

@@ -165,6 +165,18 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
             const bool ask = d.reading < 0;
             const bool lit = !ask && (d.id == view_.lit() || touchesHovered(d));
             const QColor color = ask ? theme::kMarigold : doubt ? theme::kVermilion : theme::kPetrol;
+            if (d.quiet && !lit) {
+                // Thin and without a number, until one comes near.
+                if (tags) continue;
+                QColor thin = color;
+                thin.setAlphaF(0.45F);
+                p_.setPen(QPen(thin, 1));
+                p_.drawLine(d.a, d.b);
+                const QPointF end = d.slanted ? QPointF() : d.vertical ? QPointF(2, 0) : QPointF(0, 2);
+                p_.drawLine(d.a - end, d.a + end);
+                p_.drawLine(d.b - end, d.b + end);
+                continue;
+            }
             if (!tags) {
                 QColor faint = color;
                 faint.setAlphaF(lit ? 1.0F : 0.5F);
@@ -192,19 +204,27 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
                         : doubt ? theme::kVermilionPale
                         : lit   ? QColor(0xC8, 0xE4, 0xE0)
                                 : theme::kPetrolPale);
-            const double r = std::min(d.tag.width(), d.tag.height()) / 2;
-            p_.drawRoundedRect(d.tag, r, r);
             p_.setFont(font);
+            QRectF tag = d.tag;
+            if (d.quiet) {
+                const QFontMetricsF metrics(font);
+                const double w = metrics.horizontalAdvance(d.text) + metrics.height();
+                const double h = metrics.height() * 1.3;
+                tag = d.vertical ? QRectF(0, 0, h, w) : QRectF(0, 0, w, h);
+                tag.moveCenter(d.tag.center());
+            }
+            const double r = std::min(tag.width(), tag.height()) / 2;
+            p_.drawRoundedRect(tag, r, r);
             p_.setPen(ask ? theme::kMarigoldInk : color);
             if (d.vertical) {
                 p_.save();
-                p_.translate(d.tag.center());
+                p_.translate(tag.center());
                 p_.rotate(-90);
-                p_.drawText(QRectF(-d.tag.height() / 2, -d.tag.width() / 2, d.tag.height(), d.tag.width()),
+                p_.drawText(QRectF(-tag.height() / 2, -tag.width() / 2, tag.height(), tag.width()),
                             Qt::AlignCenter, d.text);
                 p_.restore();
             } else {
-                p_.drawText(d.tag, Qt::AlignCenter, d.text);
+                p_.drawText(tag, Qt::AlignCenter, d.text);
             }
         }
 }

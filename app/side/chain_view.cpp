@@ -77,6 +77,7 @@ ChainView::ChainView(Document& document, ViewState& view, QWidget* parent)
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(theme::em() / 3);
     title_ = new QLabel(this);
+    title_->setWordWrap(true);
     title_->setProperty("role", "title");
     layout->addWidget(title_);
     auto* chips = new QHBoxLayout;

@@ -216,7 +216,8 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     p.setFont(theme::digits(0.85));
     p.setPen(theme::kQuiet);
     p.drawText(QRectF(area.left(), area.top() - 1.8 * em, area.width(), 1.5 * em), Qt::AlignRight | Qt::AlignVCenter,
-               tr("%1 · %2 : 1").arg(view_.unitText()).arg(s / 3.78, 0, 'f', 0));
+               width() < 18 * em ? tr("%1 : 1").arg(s / 3.78, 0, 'f', 0)
+                                 : tr("%1 · %2 : 1").arg(view_.unitText()).arg(s / 3.78, 0, 'f', 0));
 
     // Board, left and right of the hole.
     for (const double side : {-1.0, 1.0}) {

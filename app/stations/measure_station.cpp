@@ -265,9 +265,8 @@ void MeasureStation::refresh() {
     const Footprint& f = document_.footprint();
     const auto n = document_.part().readings.size();
     const Gauge* readings = f.gauge("readings");
-    const QString unit = view_.unitText();
     summary_->setText(n == 0 || readings == nullptr ? tr("nothing read yet")
-                                                    : tr("%1 · %2").arg(toQt(readings->words), unit));
+                                                    : toQt(fill(readings->words, readings->of, view_.unit(), 2)));
     const QString lead = entry_.editing() >= 0 ? QString()
                          : view_.series()      ? tr("Series · ")
                          : entry_.chosen()     ? tr("Reading · ")

@@ -277,7 +277,8 @@ std::optional<SurfaceWay> SurfaceMap::way(const RoundedPolygon& from, const Roun
     double least = kFar;
     std::size_t last = touches.size();
     while (!queue.empty()) {
-        const auto [at, t] = queue.top();
+        const double at = queue.top().first;
+        const std::size_t t = queue.top().second;
         queue.pop();
         if (at > best[t] || at >= least) continue;
         if (t >= firstIn && at + in[t - firstIn].length < least) {
