@@ -65,12 +65,20 @@ void BenchWindow::placeSheetBars() {
     tools_->move(std::max(em / 2, sheet_->width() - tools_->width() - em * 3 / 4), em * 5 / 2);
     for (QPushButton* chip : lenses_) wide += chip->sizeHint().width() + em / 3;
     const bool narrow = sheet_->width() < wide;
-    sheet_->setLowerBars(narrow && !view_.sources() ? lenses_.front()->sizeHint().height() : 0);
+    // On a very narrow one they stand in two rows there.
+    const int high = lenses_.front()->sizeHint().height();
+    const bool twoRows = narrow && sheet_->width() < wide - badge_->width() - em;
+    int y = !narrow ? em / 2 : sheet_->height() - high - em * 5 / 2;
+    sheet_->setLowerBars(narrow && !view_.sources() ? (twoRows ? 2 * high + em / 3 : high) : 0);
     for (auto it = lenses_.rbegin(); it != lenses_.rend(); ++it) {
         (*it)->adjustSize();
         x -= (*it)->width();
+        if (x < em / 3) {
+            x = sheet_->width() - em / 2 - (*it)->width();
+            y -= high + em / 3;
+        }
         // On a narrow sheet the lenses move to the lower edge rather than over the badge.
-        (*it)->move(x, narrow ? sheet_->height() - (*it)->height() - em * 5 / 2 : em / 2);
+        (*it)->move(x, y);
         x -= em / 3;
     }
 }

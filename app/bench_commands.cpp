@@ -50,6 +50,14 @@ void BenchWindow::buildCommands() {
         tr("parts folder start"));
     add(tr("Undo"), QKeySequence::Undo, [this] { document_.undo(); });
     add(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.redo(); });
+    // What designers say for what is done there.
+    const QString stationWords[kStations] = {
+        tr("readings caliper notebook dimension"),
+        tr("pins formation pattern pitch numbers rotate turn mirror datum origin peg"),
+        tr("hole drill land pad ring annular thermal relief spokes layer copper mask paste voltage creepage slot"),
+        tr("silkscreen legend courtyard keepout outline text pin 1 mark layer assembly"),
+        tr("body lead board thickness standoff height 3D"),
+        tr("save export gerber drill files name library sources delete")};
     for (int i = 0; i < kStations; ++i) {
         const auto s = static_cast<Station>(i);
         add(tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
@@ -61,7 +69,8 @@ void BenchWindow::buildCommands() {
                     measure_->line().setFocus();
                 else
                     sheet_->setFocus();
-            });
+            },
+            stationWords[i]);
     }
     add(tr("Enter a reading"), Qt::Key_F2, [this] {
         view_.setStation(Station::Measure);
@@ -194,20 +203,20 @@ void BenchWindow::buildCommands() {
     add(tr("Sheet"), Qt::Key_F5, [this] { sheet_->setFocus(); });
     add(
         tr("Flip: part side or solder side"), Qt::Key_F6, [this] { view_.flip(); },
-        tr("turn over below underside mirror"));
+        tr("turn over below underside mirror rotate bottom layer"));
     add(tr("Gauges"), Qt::Key_F7, [this] { rail_->setFocus(); });
     add(
         tr("Best land here"), QKeySequence(Qt::CTRL | Qt::Key_B),
         [this] {
             size_->bestPadHere(false);
         },
-        tr("pad room largest ring"));
+        tr("pad room largest ring annular"));
     add(
         tr("Best lands of the whole part"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
         [this] {
             size_->bestPadHere(true);
         },
-        tr("pad room largest ring"));
+        tr("pad room largest ring annular"));
     add(
         tr("Back to the rule: take an override back"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
         [this] { size_->takeOverrideBack(); }, tr("land hole undo"));
@@ -248,7 +257,7 @@ void BenchWindow::buildCommands() {
             place_->setDatum(DatumKind::Between, view_.first(), view_.second());
     });
     add(
-        tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn"));
+        tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn rotate mirror reverse"));
     add(tr("Add a peg"), {}, [this] { place_->addPeg(); });
     add(
         tr("Remove the chosen feature"), {}, [this] { place_->removeChosen(); }, tr("delete peg lock lug hole face erase"));

@@ -340,8 +340,8 @@ void BenchWindow::shareWidth() {
     // matrix shows its numbers.
     constexpr double kComfortable = 98;
     const double more = lines - kComfortable;
-    const double column = more < 0 ? std::max(18.5, 20.5 + 0.08 * more) : std::min(27.0, 20.5 + 0.11 * more);
-    const double side = more < 0 ? std::max(15.0, 20.0 + 0.24 * more) : std::min(36.0, 20.0 + 0.28 * more);
+    const double column = more < 0 ? 20.5 : std::min(27.0, 20.5 + 0.11 * more);
+    const double side = more < 0 ? std::max(17.5, 20.0 + 0.14 * more) : std::min(36.0, 20.0 + 0.28 * more);
     column_->setFixedWidth(static_cast<int>(column * em));
     side_->setFixedWidth(static_cast<int>(side * em));
 }

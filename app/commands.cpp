@@ -11,13 +11,19 @@ std::vector<const Command*> matching(const std::vector<Command>& commands, const
     std::vector<std::pair<int, const Command*>> ranked;
     for (const Command& c : commands) {
         bool all = true;
-        int begins = 0;
+        int rank = 0;
         const QString text = " " + c.name + " " + c.what;
         for (const QString& w : words) {
             all &= text.contains(w, Qt::CaseInsensitive);
-            begins += text.contains(" " + w, Qt::CaseInsensitive) ? 1 : 0;
+            // A whole word before the beginning of one, in the name before what stands behind it.
+            const QRegularExpression whole("\\b" + QRegularExpression::escape(w) + "\\b",
+                                           QRegularExpression::CaseInsensitiveOption);
+            rank += c.name.contains(whole)                          ? 4
+                    : text.contains(whole)                          ? 3
+                    : text.contains(" " + w, Qt::CaseInsensitive) ? 1
+                                                                    : 0;
         }
-        if (all) ranked.emplace_back(begins, &c);
+        if (all) ranked.emplace_back(rank, &c);
     }
     std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
     std::vector<const Command*> found;

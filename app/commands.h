@@ -15,7 +15,8 @@ struct Command {
     QString what;  ///< a few more words to be found by; may be empty
 };
 
-/// The commands in which every word of `asked` occurs; those with the most words that begin one of theirs first.
+/// The commands in which every word of `asked` occurs; those that have them as whole words first, then those
+/// that have words beginning with them.
 std::vector<const Command*> matching(const std::vector<Command>& commands, const QString& asked);
 
 }  // namespace punch

@@ -6,7 +6,7 @@
 
 #include "app/document.h"
 #include "app/view_state.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/measure/entry.h"
 
 namespace punch {

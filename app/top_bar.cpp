@@ -114,7 +114,7 @@ TopBar::TopBar(Document& document, ViewState& view, const std::vector<Command>& 
     nameSpace_->setMinimumWidth(em * 8);
     nameSpace_->setMaximumWidth(em * 20);
     nameSpace_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Preferred);
-    layout->addWidget(nameSpace_);
+    layout->addWidget(nameSpace_, 6);
     layout->addStretch(1);
     stations_ = new StationBar(document, view, this);
     layout->addWidget(stations_);
@@ -143,7 +143,7 @@ TopBar::TopBar(Document& document, ViewState& view, const std::vector<Command>& 
     ask_->setMinimumWidth(em * 7);
     ask_->setMaximumWidth(em * 12);
     ask_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    layout->addWidget(ask_);
+    layout->addWidget(ask_, 3);
     connect(&document_, &Document::changed, this, [this] { update(); });
     connect(&document_, &Document::fileChanged, this, [this] { update(); });
 }

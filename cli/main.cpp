@@ -9,7 +9,7 @@
 
 #include "cli/find_command.h"
 #include "core/base/atomic_file.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/derive.h"
 #include "core/fit/drop_in.h"
 #include "core/part/file.h"

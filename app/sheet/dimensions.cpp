@@ -5,8 +5,8 @@
 #include <cmath>
 
 #include "app/theme.h"
-#include "core/clear/shapes.h"
-#include "core/measure/contacts.h"
+#include "core/geometry/shapes.h"
+#include "core/model/contacts.h"
 
 namespace punch {
 namespace {

@@ -4,7 +4,7 @@
 #include <QPainterPath>
 
 #include "app/sheet/transform.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 

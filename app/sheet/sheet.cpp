@@ -8,7 +8,7 @@
 #include "app/qt_text.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 namespace {

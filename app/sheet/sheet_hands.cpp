@@ -10,7 +10,7 @@
 #include "app/pictures/picture_layer.h"
 #include "app/qt_text.h"
 #include "app/sheet/sheet.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 

@@ -9,7 +9,7 @@
 #include "app/sheet/shape_path.h"
 #include "app/sheet/sheet_painter.h"
 #include "app/theme.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 
 namespace punch {
 

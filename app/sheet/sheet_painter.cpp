@@ -364,17 +364,21 @@ void SheetPainter::looseWords(const QRectF& area) {
 }
 
 void SheetPainter::scaleBar(const QRectF& area) {
-    double mm = 1;
+    // Round in the unit that is shown.
+    const double unit = view_.unit() == Unit::Mm ? 1.0 : view_.unit() == Unit::Mil ? 0.0254 : 25.4;
+    double mm = 0;
     const double want = 90;
-    for (const double step : {0.1, 0.2, 0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0, 100.0})
-        if (step * t_.scale <= want * 1.5) mm = step;
+    for (double decade = 1e-3; decade < 1e5; decade *= 10)
+        for (const double step : {1.0, 2.0, 5.0})
+            if (step * decade * unit * t_.scale <= want * 1.5) mm = step * decade * unit;
+    if (mm <= 0) return;
     const QPointF a(area.left() + 18, area.bottom() - 14);
     p_.setPen(QPen(theme::kInk, 1.6));
     p_.drawLine(a, a + QPointF(mm * t_.scale, 0));
     p_.drawLine(a - QPointF(0, 3), a + QPointF(0, 3));
     p_.drawLine(a + QPointF(mm * t_.scale, -3), a + QPointF(mm * t_.scale, 3));
     p_.setFont(theme::digits(0.9));
-    p_.drawText(a + QPointF(4, -5), view_.length(Length::fromMm(mm), 1));
+    p_.drawText(a + QPointF(4, -5), view_.unit() == Unit::Inch ? QObject::tr("%1 inch").arg(mm / unit) : QObject::tr("%1 %2").arg(mm / unit).arg(view_.unitText()));
 }
 
 }  // namespace punch

@@ -2,12 +2,13 @@
 
 #include <QHBoxLayout>
 #include <QHeaderView>
+#include <QScrollBar>
 #include <algorithm>
 
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/clear/voltage_pairs.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/part/names.h"
 
 namespace punch {
@@ -59,6 +60,7 @@ ApartView::ApartView(Document& document, ViewState& view, QWidget* parent)
     table_->verticalHeader()->setDefaultSectionSize(static_cast<int>(theme::em() * 1.5));
     table_->verticalHeader()->setMinimumSectionSize(10);
     table_->horizontalHeader()->setMinimumSectionSize(10);
+    table_->setHorizontalScrollMode(QAbstractItemView::ScrollPerPixel);
     table_->horizontalHeader()->setFixedHeight(static_cast<int>(theme::em() * 1.4));
     box->addWidget(table_);
     words_ = new QLabel(this);
@@ -124,6 +126,30 @@ void ApartView::fillAround() {
                      "<table width='100%'>" + rows + "</table>");
 }
 
+void ApartView::fitColumns() {
+    // Columns share the width while their numbers fit; beyond that the matrix is pushed along under the hand.
+    QHeaderView* header = table_->horizontalHeader();
+    const int least = QFontMetrics(table_->font()).horizontalAdvance("88.88") + 6;
+    const int columns = std::max(1, table_->columnCount());
+    const int room = table_->width() - table_->verticalHeader()->sizeHint().width() - 2;
+    const bool narrow = room / columns < least;
+    header->setMinimumSectionSize(narrow ? least : 10);
+    header->setSectionResizeMode(narrow ? QHeaderView::Fixed : QHeaderView::Stretch);
+    if (narrow) header->setDefaultSectionSize(least);
+    if (narrow)
+        for (int i = 0; i < table_->columnCount(); ++i) header->resizeSection(i, least);
+    table_->setHorizontalScrollBarPolicy(narrow ? Qt::ScrollBarAlwaysOn : Qt::ScrollBarAlwaysOff);
+    // The bar stands below the rows and hides none.
+    const int shownRows = std::min(table_->rowCount(), 8);
+    table_->setFixedHeight(header->height() + shownRows * table_->verticalHeader()->defaultSectionSize() + 4 +
+                           (narrow ? table_->horizontalScrollBar()->sizeHint().height() : 0));
+}
+
+void ApartView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    fitColumns();
+}
+
 QTableWidgetItem* ApartView::cell(const FeatureNames& names, const VoltagePair& v, const QString& text) const {
     auto* item = new QTableWidgetItem(text);
     item->setTextAlignment(Qt::AlignCenter);
@@ -171,7 +197,7 @@ void ApartView::fillMatrix(const std::vector<FeatureId>& rows, const std::vector
                 if ((v.a == rows[r] && v.b == columns[c]) || (v.b == rows[r] && v.a == columns[c]))
                     table_->setItem(static_cast<int>(r), static_cast<int>(c),
                                     cell(names, v, apart(v, tightest(v).first.mm() < 10 ? 2 : 1)));
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    fitColumns();
     table_->horizontalHeader()->show();
     table_->verticalHeader()->show();
 }
@@ -194,7 +220,7 @@ void ApartView::fillList() {
         table_->setItem(i, 1, cell(names, v, apart(v, 2)));
         table_->setItem(i, 2, cell(names, v, v.refused.empty() ? view_.value(needs, 2) : tr("unknown")));
     }
-    table_->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    fitColumns();
     table_->horizontalHeader()->show();
     table_->verticalHeader()->hide();
 }
@@ -277,9 +303,7 @@ void ApartView::refresh() {
     if (used > 2) columns.insert(columns.end(), rows.begin(), rows.end());
     const bool matrix = columns.size() <= kMostColumns && rows.size() <= kMostRows;
     matrix ? fillMatrix(rows, columns) : fillList();
-    const int shownRows = std::min(table_->rowCount(), 8);
-    table_->setFixedHeight(table_->horizontalHeader()->height() +
-                           shownRows * table_->verticalHeader()->defaultSectionSize() + 4);
+    fitColumns();
     const auto failing = std::count_if(pairs.begin(), pairs.end(), [](const VoltagePair& v) {
         return v.refused.empty() && v.margin() < Length::fromNm(-1);
     });

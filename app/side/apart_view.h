@@ -21,7 +21,11 @@ public:
 protected:
     void showEvent(QShowEvent* event) override;
 
+protected:
+    void resizeEvent(QResizeEvent* event) override;
+
 private:
+    void fitColumns();
     void refresh();
     void fillMatrix(const std::vector<FeatureId>& rows, const std::vector<FeatureId>& columns);
     void fillList();

@@ -8,7 +8,7 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/fit/lead_length.h"
 #include "core/part/numbering.h"
 #include "core/size/pad_rules.h"

@@ -1,7 +1,7 @@
 #include "app/stations/fit_station.h"
 
 #include "core/fit/lead_length.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 
 namespace punch {
 

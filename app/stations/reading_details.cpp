@@ -4,7 +4,7 @@
 #include <QFormLayout>
 
 #include "app/qt_text.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/measure/instruments.h"
 
 namespace punch {

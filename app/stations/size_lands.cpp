@@ -6,7 +6,7 @@
 #include "app/side/section_view.h"
 #include "app/stations/size_station.h"
 #include "core/clear/room.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/part/numbering.h"
 #include "core/size/pad_rules.h"
 

@@ -6,7 +6,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/part/carriers.h"
 #include "core/part/numbering.h"
 #include "core/size/drill_lists.h"

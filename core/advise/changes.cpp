@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 namespace {

@@ -18,4 +18,10 @@ struct PixelRegion {
     friend bool operator==(const PixelRegion&, const PixelRegion&) = default;
 };
 
+/// Pixels per inch along both axes, as a file states them.
+struct Dpi {
+    double x = 0, y = 0;
+    friend bool operator==(const Dpi&, const Dpi&) = default;
+};
+
 }  // namespace punch

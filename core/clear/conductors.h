@@ -8,7 +8,7 @@
 #include <map>
 #include <vector>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 

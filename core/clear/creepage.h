@@ -10,8 +10,8 @@
 #include <optional>
 #include <vector>
 
-#include "core/clear/plane.h"
-#include "core/clear/rounded_polygon.h"
+#include "core/geometry/plane.h"
+#include "core/geometry/rounded_polygon.h"
 
 namespace punch {
 

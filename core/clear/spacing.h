@@ -9,7 +9,7 @@
 #include <optional>
 #include <vector>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/footprint.h"
 
 namespace punch {

@@ -5,7 +5,7 @@
 #include <functional>
 #include <limits>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 namespace {

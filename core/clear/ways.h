@@ -15,7 +15,7 @@
 #include <vector>
 
 #include "core/clear/creepage.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/clear/wall_way.h"
 #include "core/footprint.h"
 

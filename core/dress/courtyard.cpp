@@ -1,6 +1,6 @@
 #include "core/dress/courtyard.h"
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 

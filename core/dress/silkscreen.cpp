@@ -5,7 +5,7 @@
 #include <numbers>
 #include <polyclipping/clipper.hpp>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/dress/stroke_text.h"
 
 namespace punch {

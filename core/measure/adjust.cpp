@@ -282,7 +282,8 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
         rows_.push_back(-1 - static_cast<int>(i));
     const auto m = static_cast<Eigen::Index>(rows_.size());
     shared_.clear();
-    for (auto& [first, group] : groups) {
+    for (auto& entry : groups) {
+        SharedRows& group = entry.second;
         const auto size = static_cast<Eigen::Index>(group.rows.size());
         if (size < 2) continue;
         const auto stats = [&](Eigen::Index k) -> const ReadingStats& {

@@ -23,7 +23,7 @@
 #include <string>
 #include <vector>
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/measure/impossible.h"
 #include "core/measure/least_squares.h"
 #include "core/measure/mend.h"

@@ -8,7 +8,7 @@
 #include <map>
 #include <sstream>
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/measure/entry_words.h"
 #include "core/part/slots.h"
 #include "core/measure/instruments.h"

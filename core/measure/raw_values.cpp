@@ -6,12 +6,12 @@
 #include <boost/container/small_vector.hpp>
 #include <cmath>
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
 #include "core/model/picture_terms.h"
 #include "core/part/drawing_value.h"
-#include "core/picture/picture_scale.h"
+#include "core/model/picture_scale.h"
 
 namespace punch {
 namespace {

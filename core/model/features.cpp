@@ -3,7 +3,7 @@
 #include <cmath>
 #include <limits>
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/model/model.h"
 
 namespace punch {

@@ -38,14 +38,6 @@ std::string withoutSpaces(std::string text) {
 }
 }  // namespace
 
-std::string parameterPrefix(const Part& part, const Formation& formation) {
-    return part.formations.empty() || part.formations.front().id == formation.id ? "" : formation.id + ".";
-}
-
-std::string leadPrefix(const Part& part, const Formation& formation) {
-    return parameterPrefix(part, shapeOf(part, formation));
-}
-
 Model::Model(const Part& part, const std::string& free) {
     for (const Formation& f : part.formations)
         if (givesDirection(part, f)) {

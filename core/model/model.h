@@ -30,6 +30,7 @@
 #include "core/base/quantity.h"
 #include "core/model/feature.h"
 #include "core/model/picture_terms.h"
+#include "core/part/parameters.h"
 #include "core/part/part.h"
 #include "core/part/slots.h"
 
@@ -190,11 +191,5 @@ private:
     const Model* model_;
     std::vector<Expr> parameters_;
 };
-
-/// "" for the first formation, "f2." for another.
-std::string parameterPrefix(const Part& part, const Formation& formation);
-
-/// The formation whose lead parameters these pins have: a twin has those of the formation that it mirrors.
-std::string leadPrefix(const Part& part, const Formation& formation);
 
 }  // namespace punch

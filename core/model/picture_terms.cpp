@@ -4,7 +4,7 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/picture/picture_scale.h"
+#include "core/model/picture_scale.h"
 
 namespace punch {
 

@@ -9,7 +9,7 @@
 // nothing); of a straight edge, which has one coordinate, 0 = X_face - X; a known length L is L = hypot(sx dx, sy dy)
 // n; a line that is level is 0 = its direction - a (to the next quarter turn). Scales: until known lengths measure both
 // axes better than scanners differ, sy = sx within 0.5 % (95 %); without any known length the stated dpi holds within
-// 0.5 % on both axes (picture/picture_scale.h).
+// 0.5 % on both axes (model/picture_scale.h).
 
 #include <optional>
 #include <vector>

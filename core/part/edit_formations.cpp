@@ -8,8 +8,8 @@
 #include <sstream>
 #include <string_view>
 
-#include "core/model/model.h"
 #include "core/part/edit.h"
+#include "core/part/parameters.h"
 #include "core/part/slots.h"
 
 namespace punch {

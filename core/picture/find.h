@@ -10,7 +10,7 @@
 #include "core/base/result.h"
 #include "core/picture/find_features.h"
 #include "core/picture/picture.h"
-#include "core/picture/picture_scale.h"
+#include "core/model/picture_scale.h"
 #include "core/picture/recognise.h"
 #include "core/picture/ruler.h"
 

@@ -13,12 +13,6 @@
 
 namespace punch {
 
-/// Pixels per inch along both axes, as a file states them.
-struct Dpi {
-    double x = 0, y = 0;
-    friend bool operator==(const Dpi&, const Dpi&) = default;
-};
-
 struct Picture {
     int width = 0, height = 0;
     int channels = 1;                ///< 1: grey; 3: red, green, blue

@@ -11,7 +11,7 @@
 #include <vector>
 
 #include "core/picture/picture.h"
-#include "core/picture/picture_scale.h"
+#include "core/model/picture_scale.h"
 
 namespace punch {
 

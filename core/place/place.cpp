@@ -43,8 +43,7 @@ void addFitted(const Fitted& fit, const Feature& f, PlaceDoubt& doubt) {
 class Placer {
 public:
     Placer(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Footprint& footprint)
-        : part_(part),
-          adjustment_(adjustment),
+        : adjustment_(adjustment),
           chains_(chains),
           footprint_(footprint),
           fit_(part, adjustment),
@@ -114,7 +113,6 @@ public:
     }
 
 private:
-    const Part& part_;
     const Adjustment& adjustment_;
     const ChainReadings& chains_;
     Footprint& footprint_;

@@ -3,8 +3,8 @@
 #include <nlohmann/json.hpp>
 
 #include "core/clear/room.h"
-#include "core/clear/shapes.h"
-#include "core/measure/contacts.h"
+#include "core/geometry/shapes.h"
+#include "core/model/contacts.h"
 #include "core/part/names.h"
 #include "core/part/numbering.h"
 #include "core/size/pad_rules.h"

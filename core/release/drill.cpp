@@ -4,7 +4,7 @@
 
 #include <map>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/version.h"
 
 namespace punch {

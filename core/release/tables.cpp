@@ -5,7 +5,7 @@
 #include <pugixml.hpp>
 #include <sstream>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/part/names.h"
 
 namespace punch {

@@ -1,6 +1,6 @@
 #include "core/shape/cut_outs.h"
 
-#include "core/clear/rounded_polygon.h"
+#include "core/geometry/rounded_polygon.h"
 
 namespace punch {
 

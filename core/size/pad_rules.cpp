@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/size/hole_fit.h"
 
 namespace punch {

@@ -5,7 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/fit/drop_in.h"
 #include "core/fit/lead_length.h"
 #include "core/measure/adjust.h"

@@ -51,8 +51,18 @@ void BenchTest::tabTo(const QString& name) {
     FAIL() << "Tab never reaches " << name.toStdString();
 }
 
-void BenchTest::retype(const QString& text) {
+void BenchTest::retypeOnly(const QString& text) {
     key(Qt::Key_A, Qt::ControlModifier);
+    keys(text);
+}
+
+void BenchTest::retype(const QString& text) {
+    retypeOnly(text);
+    key(Qt::Key_Return);
+}
+
+void BenchTest::enter(const QString& text) {
+    window->measure().line().setFocus();
     keys(text);
     key(Qt::Key_Return);
 }

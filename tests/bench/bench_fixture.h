@@ -29,6 +29,10 @@ protected:
     void tabTo(const QString& name);
     /// Empties the focused field and types.
     void retype(const QString& text);
+    /// The same without Return.
+    void retypeOnly(const QString& text);
+    /// Types into the entry line, and Return.
+    void enter(const QString& text);
     /// Chooses an entry of the focused choice by typing its beginning.
     void pick(const QString& text);
     void click(QWidget* widget, QPoint at = {});

@@ -1,6 +1,6 @@
 // QB-TB4 made from nothing through the real window, by keyboard alone.
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {

@@ -59,6 +59,14 @@ protected:
 };
 
 TEST_F(Layout, AtTheSmallSize) { everyStation({1280, 800}); }
+TEST_F(Layout, OnASmallScreen) {
+    everyStation({1024, 700});
+    EXPECT_EQ(window->width(), 1024) << "the window does not ask for more";
+    for (QScrollArea* column : window->findChildren<QScrollArea*>())
+        if (column->isVisible() && column->widget() != nullptr) {
+            EXPECT_LE(column->widget()->width(), column->viewport()->width()) << "sideways overflow";
+        }
+}
 TEST_F(Layout, AtTheLargeSize) { everyStation({1920, 1080}); }
 
 TEST_F(Layout, SourcesWithAllThatWasFound) {

@@ -1,7 +1,7 @@
 // QB-TB4 made again with the mouse on the sheet: point at two features, type a number.
 
 #include "app/sheet/sheet.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {

@@ -2,7 +2,7 @@
 
 #include "app/side/size_side.h"
 #include "app/stations/size_station.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {

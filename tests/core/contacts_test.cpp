@@ -1,6 +1,6 @@
 // The geometry of every contact, on a part whose places are all given.
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 
 #include <gtest/gtest.h>
 

@@ -9,7 +9,7 @@
 #include <queue>
 #include <random>
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 namespace {

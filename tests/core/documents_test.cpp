@@ -6,7 +6,7 @@
 #include <sstream>
 
 #include "core/base/atomic_file.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/measure/entry.h"
 #include "core/measure/instruments.h"
 #include "core/part/names.h"

@@ -2,7 +2,7 @@
 
 #include <gtest/gtest.h>
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "tests/support/parts.h"
 
 namespace punch {

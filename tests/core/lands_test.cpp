@@ -6,9 +6,9 @@
 #include <cmath>
 #include <random>
 
-#include "core/clear/plane.h"
+#include "core/geometry/plane.h"
 #include "core/clear/room.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
 #include "core/size/pad_rules.h"

@@ -1,4 +1,4 @@
-#include "core/picture/picture_scale.h"
+#include "core/model/picture_scale.h"
 
 #include <gtest/gtest.h>
 

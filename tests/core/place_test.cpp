@@ -1,6 +1,6 @@
 #include <gtest/gtest.h>
 
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/part/numbering.h"
 #include "tests/support/parts.h"
 

@@ -1,6 +1,6 @@
 // Shapes, slots and overrides over random input: outlines, insides, what fits into a slot, what files keep.
 
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 #include <gtest/gtest.h>
 

@@ -8,7 +8,7 @@
 #include <numbers>
 
 #include "core/advise/slot_for.h"
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 #include "core/clear/voltage_pairs.h"
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"

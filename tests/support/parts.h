@@ -10,7 +10,7 @@
 #include <string>
 
 #include "core/derive.h"
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 #include "core/part/edit.h"
 #include "core/part/file.h"
 

@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "core/clear/rounded_polygon.h"
+#include "core/geometry/rounded_polygon.h"
 #include "core/footprint.h"
 
 namespace punch {

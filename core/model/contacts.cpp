@@ -1,4 +1,4 @@
-#include "core/measure/contacts.h"
+#include "core/model/contacts.h"
 
 #include <fmt/format.h>
 

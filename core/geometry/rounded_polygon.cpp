@@ -1,6 +1,6 @@
-#include "core/clear/rounded_polygon.h"
+#include "core/geometry/rounded_polygon.h"
 
-#include "core/clear/plane.h"
+#include "core/geometry/plane.h"
 
 namespace punch {
 namespace {

@@ -1,4 +1,4 @@
-#include "core/clear/shapes.h"
+#include "core/geometry/shapes.h"
 
 #include <algorithm>
 #include <cmath>

@@ -14,7 +14,7 @@
 #include <vector>
 
 #include "core/base/result.h"
-#include "core/picture/picture.h"
+#include "core/base/pixel.h"
 
 namespace punch {
 

@@ -1,0 +1,135 @@
+#include "core/size/sized.h"
+
+#include <algorithm>
+
+#include "core/geometry/shapes.h"
+#include "core/measure/adjust.h"
+#include "core/measure/chain_readings.h"
+#include "core/size/fewest_drills.h"
+#include "core/size/hole_fit.h"
+#include "core/size/pad_rules.h"
+
+namespace punch {
+
+std::vector<LeadFit> leadFits(const Part& part, const Adjustment& adjustment, const ChainReadings& chains) {
+    std::vector<LeadFit> leads;
+    for (const Formation& formation : part.formations) leads.push_back(fitLead(part, formation, adjustment, chains));
+    if (part.rules.fewestDrills) shareDrills(part.rules, leads);
+    return leads;
+}
+
+std::vector<BareHole> bareHolesOf(const Part& part, const Adjustment& adjustment) {
+    std::vector<BareHole> holes;
+    for (const Spot& spot : part.spots)
+        if (hasHole(spot)) holes.push_back(fitSpot(part, spot, adjustment));
+    return holes;
+}
+
+void sizePads(const Part& part, const std::vector<LeadFit>& leads, std::vector<Pad>& pads,
+              std::map<std::string, Chain>& chains) {
+    for (Pad& pad : pads) {
+        const LeadFit& lead = leads[pad.formation];
+        sizePad(part, lead.formation, lead, pad);
+        pad.leadOval = shapeOf(part, part.formations[pad.formation]).lead == LeadShape::Oval;
+        Chain& hole = chains["hole:" + pad.id] = lead.holeChain;
+        Chain& land = chains["land:" + pad.id] = lead.landChain;
+        const PadOverride o = overrideFor(part, pad.id, lead.formation);
+        const std::string why = o.reason.empty() ? "set against the rule" : "set: " + o.reason;
+        if (o.hole) hole.push_back({why, "", {}, pad.hole, ChainStep::Link::Rule, "landHole", 0});
+        if (o.land) land.push_back({why, "", {}, shownLand(pad).width, ChainStep::Link::Rule, "landWidth", 0});
+        // Without an override of its own a land follows its hole.
+        if (o.hole && !o.land && shownLand(pad).width != lead.land)
+            land.push_back({"as its hole", "", {}, shownLand(pad).width, ChainStep::Link::Rule, "landHole", 0});
+    }
+}
+
+void finishBareHoles(const Part& part, std::vector<BareHole>& holes, std::map<std::string, Chain>& chains) {
+    for (BareHole& hole : holes) {
+        const PadOverride o = overrideForSpot(part, hole.id);
+        hole.land.at = hole.at + Point{o.offsetX.value_or(Length()), o.offsetY.value_or(Length())};
+    }
+    for (const BareHole& hole : holes) {
+        const bool slot = hole.slotLength > Length();
+        const Extent& side = slot ? hole.peg.thick : hole.peg.across;
+        const auto rule = [](std::string label, std::string detail, std::vector<Length> of, Length value,
+                             std::string target) {
+            return ChainStep{
+                std::move(label), std::move(detail), std::move(of), value, ChainStep::Link::Rule, std::move(target), 0};
+        };
+        Chain& chain = chains["hole:" + hole.id];
+        chain.push_back({hole.name + (slot        ? ", its thinner side"
+                                      : hole.flat ? " over its corners"
+                                                  : " diameter"),
+                         !hole.sized  ? "not measured"
+                         : side.drawn ? "{} to {} by the drawing"
+                                      : "± {}",
+                         side.drawn ? std::vector<Length>{side.least, side.most} : std::vector<Length>{side.doubt},
+                         side.mean, ChainStep::Link::Parameter, hole.id + (hole.flat ? ".width" : ".diameter"), 0});
+        if (hole.kind != SpotKind::MountingHole)
+            chain.push_back(rule("clearance", part.rules.leadAtMean ? "+ {}" : "+ {} over its largest",
+                                 {part.rules.pegClearance}, largestOf(part.rules, side) + part.rules.pegClearance,
+                                 "pegClearance"));
+        const PadOverride o = overrideForSpot(part, hole.id);
+        if (o.hole)
+            chain.push_back(
+                rule(o.reason.empty() ? "set against the rule" : "set: " + o.reason, "", {}, hole.size, "landHole"));
+        else if (slot)
+            chain.push_back(rule("mill bit, next up", hole.plated ? "less {} of plating" : "", {part.rules.fab.plating},
+                                 hole.size, "fabProfile"));
+        else
+            chain.push_back(rule("drill, next up", "", {}, hole.size, "drills"));
+        if (slot) chain.push_back(rule("slot length", "over its rounded ends", {}, hole.slotLength, "landSlotLength"));
+    }
+}
+
+std::vector<ParameterValue> parameterValues(const Part& part, const Adjustment& adjustment,
+                                            const std::vector<LeadFit>& leads) {
+    std::vector<ParameterValue> all;
+    for (const Parameter& p : adjustment.model().parameters()) {
+        const Expr& e = adjustment.parameter(p.name);
+        ParameterValue value;
+        value.name = p.name;
+        value.words = p.words;
+        value.state = p.state;
+        value.typed = p.typed;
+        value.taken = p.state == Parameter::State::Taken;
+        const bool firm = adjustment.firm(e);
+        if (p.isAngle) {
+            value.angle = Angle::fromDegrees(e.value());
+            if (firm) value.angleDoubt = Angle::fromDegrees(adjustment.doubt(e));
+        } else {
+            value.value = Length::fromMm(e.value());
+            if (firm) value.doubt = Length::fromMm(adjustment.doubt(e));
+            if (firm) value.span = Length::fromMm(adjustment.span(e));
+        }
+        all.push_back(std::move(value));
+    }
+    for (std::size_t i = 0; i < part.formations.size(); ++i) {
+        const std::string prefix = parameterPrefix(part, part.formations[i]);
+        const LeadFit& lead = leads[i];
+        // A round or square lead is as thick as it is wide.
+        const LeadShape shape = part.formations[i].lead;
+        const auto width = std::find_if(all.begin(), all.end(),
+                                        [&](const ParameterValue& p) { return p.name == prefix + "lead.width"; });
+        if (shape != LeadShape::Rectangular && shape != LeadShape::Oval && width != all.end()) {
+            ParameterValue thickness = *width;
+            thickness.name = prefix + "lead.thickness";
+            thickness.words = "lead thickness";
+            all.push_back(thickness);
+        }
+        const auto sized = [&](const char* name, const char* words, Length length, Length doubt) {
+            ParameterValue value;
+            value.name = prefix + name;
+            value.words = words;
+            value.value = length;
+            if (lead.sized) value.doubt = doubt;
+            all.push_back(std::move(value));
+        };
+        sized("lead.across", "lead over its corners", lead.section.across.mean, lead.section.across.doubt);
+        sized("hole", "hole", lead.hole, Length());
+        sized("land", "land", lead.land, Length());
+    }
+    return all;
+}
+
+}  // namespace punch

@@ -1,0 +1,84 @@
+// One direction of flow: which folder of core/ may include which stands once, in docs/architecture.md.
+
+#include <gtest/gtest.h>
+
+#include <filesystem>
+#include <fstream>
+#include <map>
+#include <regex>
+#include <set>
+#include <sstream>
+
+#include "tests/support/parts.h"
+
+namespace punch {
+namespace {
+
+namespace fs = std::filesystem;
+
+/// The lines "| size | geometry measure part base |" under the heading "Who includes whom".
+std::map<std::string, std::set<std::string>> allowed() {
+    std::ifstream in(fs::path(test::sourceFolder()) / "docs" / "architecture.md");
+    std::map<std::string, std::set<std::string>> all;
+    bool here = false;
+    for (std::string line; std::getline(in, line);) {
+        if (line.starts_with("## ")) here = line == "## Who includes whom";
+        if (!here || !line.starts_with("| ") || line.find("folder") != std::string::npos) continue;
+        std::istringstream row(line);
+        std::string bar, folder, word;
+        row >> bar >> folder >> bar;
+        while (row >> word && word != "|") all[folder].insert(word);
+        all[folder];
+    }
+    return all;
+}
+
+TEST(Folders, IncludeOnlyWhatTheListAllows) {
+    const auto list = allowed();
+    ASSERT_GE(list.size(), 12U);
+    const std::regex include(R"re(#include "core/([^"/]+)/)re");
+    std::map<std::string, std::set<std::string>> used;
+    for (const auto& entry : fs::recursive_directory_iterator(fs::path(test::sourceFolder()) / "core")) {
+        if (!entry.is_regular_file()) continue;
+        const std::string folder = entry.path().parent_path().filename().string();
+        // derive.cpp and footprint.h put the stages together.
+        if (folder == "core") continue;
+        std::ifstream in(entry.path());
+        for (std::string line; std::getline(in, line);) {
+            std::smatch m;
+            if (!std::regex_search(line, m, include) || m[1] == folder) continue;
+            used[folder].insert(m[1]);
+            ASSERT_TRUE(list.contains(folder)) << folder << " is not in the list";
+            EXPECT_TRUE(list.at(folder).contains(m[1])) << entry.path().string() << " includes core/" << m[1];
+        }
+    }
+    for (const auto& [folder, others] : list)
+        for (const std::string& other : others)
+            EXPECT_TRUE(used[folder].contains(other)) << folder << " → " << other << " is listed and not used";
+}
+
+TEST(Folders, TheListHasNoCircle) {
+    auto list = allowed();
+    // Again and again the folders that depend on nothing that is left are taken away.
+    while (!list.empty()) {
+        std::string free;
+        for (const auto& [folder, others] : list)
+            if (std::none_of(others.begin(), others.end(), [&](const std::string& o) { return list.contains(o); }))
+                free = folder;
+        ASSERT_FALSE(free.empty()) << "a circle among what is left, beginning with " << list.begin()->first;
+        list.erase(free);
+    }
+}
+
+TEST(Folders, NoInterfaceInTheCore) {
+    for (const auto& entry : fs::recursive_directory_iterator(fs::path(test::sourceFolder()) / "core")) {
+        if (!entry.is_regular_file()) continue;
+        std::ifstream in(entry.path());
+        for (std::string line; std::getline(in, line);)
+            EXPECT_FALSE(line.starts_with("#include <Q") || line.find("#include \"app/") != std::string::npos)
+                << entry.path().string();
+    }
+}
+
+}  // namespace
+}  // namespace punch
