@@ -1,10 +1,12 @@
 // How long it takes from a part to its footprint, beside the linear algebra that it cannot do without.
 
 #include <benchmark/benchmark.h>
+#include <fmt/format.h>
 
 #include <Eigen/QR>
 #include <cmath>
 #include <map>
+#include <random>
 #include <string>
 
 #include "core/derive.h"
@@ -114,5 +116,40 @@ void loadAndSave(benchmark::State& state) {
 BENCHMARK(loadAndSave);
 
 }  // namespace
+
+/// Single pins, each with readings of its own: nothing but the frame holds them together.
+void deriveSinglePins(benchmark::State& state) {
+    Part part = *newRow(1);
+    part.body.present = false;
+    std::mt19937 random(1);
+    const auto read = [&](const FeatureId& a, const FeatureId& b, Contact contact, Axis axis, double mm) {
+        Reading r;
+        r.a = a;
+        r.b = b;
+        r.contact = contact;
+        r.axis = axis;
+        mm = std::round((mm + std::normal_distribution<double>(0, 0.01)(random)) * 100) / 100;
+        r.raw.push_back({Length::fromMm(mm), fmt::format("{:.2f}", mm), Unit::Mm, false, {}});
+        part = withReading(std::move(part), r);
+    };
+    part.formations[0].lead = LeadShape::Round;
+    const FeatureId first = part.formations[0].pins[0];
+    read(first, {}, Contact::Size, Axis::Along, 0.8);
+    for (int i = 1; i < state.range(0); ++i) {
+        part = *withFormation(part, {FormationKind::Single, {1}, {}, false, false, {}, {}});
+        Formation& f = part.formations.back();
+        f.lead = LeadShape::Round;
+        const double x = 3.1 * (1 + i % 25);
+        const double y = 3.3 * (1 + i / 25);
+        part.assumed[f.id + ".x"] = Length::fromMm(x);
+        part.assumed[f.id + ".y"] = Length::fromMm(y);
+        const FeatureId pin = f.pins[0];
+        read(pin, {}, Contact::Size, Axis::Along, 0.8);
+        read(first, pin, Contact::Outside, Axis::Along, x + 0.8);
+        read(first, pin, Contact::Outside, Axis::Across, y + 0.8);
+    }
+    for (auto _ : state) benchmark::DoNotOptimize(derive(part));
+}
+BENCHMARK(deriveSinglePins)->Arg(100)->Arg(200)->Arg(500)->Unit(benchmark::kMillisecond);
 
 BENCHMARK_MAIN();

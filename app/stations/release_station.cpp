@@ -8,6 +8,7 @@
 #include <QHBoxLayout>
 #include <QUrl>
 
+#include "core/part/file.h"
 #include "core/part/source_file.h"
 #include "core/release/proof_board.h"
 
@@ -33,6 +34,7 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
             view_.say({});
             Part next = document_.part();
             next.*field = text.toStdString();
+            if (needed) renamed_ = document_.begun();
             document_.apply(what, std::move(next));
         });
     };
@@ -82,6 +84,13 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
 
     title(tr("File"));
     file_ = note();
+    renameFile_ = new QPushButton(this);
+    renameFile_->setObjectName("renameFile");
+    renameFile_->setProperty("role", "link");
+    renameFile_->setToolTip(tr("The part has another name now: its file gets it too"));
+    renameFile_->hide();
+    add(renameFile_);
+    connect(renameFile_, &QPushButton::clicked, this, &ReleaseStation::renameFile);
     auto* buttons = new QWidget(this);
     auto* line = new QHBoxLayout(buttons);
     line->setContentsMargins(0, 0, 0, 0);
@@ -154,6 +163,24 @@ void ReleaseStation::addSource() {
     document_.apply(tr("source"), std::move(next));
 }
 
+QString ReleaseStation::fileForName() const {
+    const QFileInfo now(document_.path());
+    return document_.path().isEmpty() ? QString() : now.dir().filePath(toQt(fileStem(document_.part().name)) + kFileSuffix);
+}
+
+void ReleaseStation::renameFile() {
+    const QString from = document_.path();
+    const QString to = fileForName();
+    if (from.isEmpty() || to == from) return;
+    if (QFileInfo::exists(to)) return view_.say(tr("%1 is there already: nothing was renamed").arg(QFileInfo(to).fileName()));
+    // The new one stands before the old one goes.
+    if (const auto saved = document_.saveAs(to); !saved)
+        return view_.say(tr("Not renamed. %1").arg(toQt(saved.error().text())));
+    QFile::remove(from);
+    view_.tell(tr("Saved as %1, and %2 is gone").arg(QFileInfo(to).fileName(), QFileInfo(from).fileName()));
+    refresh();
+}
+
 void ReleaseStation::look(const std::string& source, const std::string& picture) {
     // On the bench, never by another program: a stranger's part may name anything.
     if (const auto file = sourceFile(document_.path().toStdString(), picture); !file)
@@ -217,6 +244,9 @@ void ReleaseStation::refresh() {
                        ? tr("Not saved yet.")
                        : (document_.dirty() ? tr("Changed since it was saved: %1") : tr("Saved: %1"))
                              .arg(QFileInfo(document_.path()).fileName()));
+    const QString to = fileForName();
+    renameFile_->setVisible(renamed_ == document_.begun() && !to.isEmpty() && to != document_.path());
+    renameFile_->setText(tr("Rename the file to %1").arg(QFileInfo(to).fileName()));
     while (QLayoutItem* item = sourceRows_->takeAt(0)) {
         if (item->widget() != nullptr) item->widget()->deleteLater();
         delete item;

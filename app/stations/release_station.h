@@ -24,6 +24,11 @@ signals:
 private:
     void look(const std::string& source, const std::string& picture);
     void openLink(const std::string& link);
+    /// The file that the part's name asks for, beside the one that it has.
+    QString fileForName() const;
+    void renameFile();
+    QPushButton* renameFile_;
+    int renamed_ = 0;    ///< the part that got another name on the bench
     std::string asked_;  ///< address that was shown and may be opened
     void refresh() override;
     void addSource();

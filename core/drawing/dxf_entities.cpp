@@ -341,11 +341,14 @@ struct Placing {
     }
 };
 
-bool place(const File& file, const Entities& from, const std::vector<Placing>& chain, Entities& into, int depth,
-           std::size_t& placed) {
-    if (depth > 16) return true;  // a block that uses itself
+constexpr std::size_t kMostPlaced = 100'000;  // blocks, whatever they draw
+
+bool place(const File& file, const Entities& from, const std::vector<Placing>& chain, Entities& into,
+           std::vector<const Entities*>& within, std::size_t& placed) {
+    // A block that places itself, at once or by way of others, is drawn once.
+    if (within.size() > 16 || std::find(within.begin(), within.end(), &from) != within.end()) return true;
     // Blocks that place each other grow without drawing anything.
-    if (++placed > kMostEntities) return false;
+    if (++placed > kMostPlaced) return false;
     const auto map = [&](Dot p) {
         for (auto it = chain.rbegin(); it != chain.rend(); ++it) p = it->map(p);
         return p;
@@ -401,7 +404,10 @@ bool place(const File& file, const Entities& from, const std::vector<Placing>& c
                 auto longer = chain;
                 longer.push_back({{in.at.x + step.x, in.at.y + step.y}, in.sx, in.sy, in.turn});
                 longer.push_back({{-block->second.base.x, -block->second.base.y}, 1, 1, 0});
-                if (!place(file, block->second, longer, into, depth + 1, placed)) return false;
+                within.push_back(&from);
+                const bool all = place(file, block->second, longer, into, within, placed);
+                within.pop_back();
+                if (!all) return false;
             }
     }
     return true;
@@ -418,7 +424,8 @@ bool readEntities(const std::string& text, File& into) {
 
 bool expand(const File& file, const Entities& from, Entities& into) {
     std::size_t placed = 0;
-    return place(file, from, {}, into, 0, placed);
+    std::vector<const Entities*> within;
+    return place(file, from, {}, into, within, placed);
 }
 
 }  // namespace punch::dxf

@@ -267,6 +267,48 @@ TEST_F(HouseTest, DeleteOnAPinSaysWhyItStays) {
     EXPECT_TRUE(part().spots.empty());
 }
 
+TEST_F(HouseTest, ARenamedPartOffersToRenameItsFile) {
+    ASSERT_TRUE(window->openPath(write("QB-TB4.punch", toText(demoPart()))));
+    window->view().setStation(Station::Release);
+    auto* rename = find<QPushButton>("renameFile");
+    EXPECT_FALSE(rename->isVisible());
+    auto* name = find<QLineEdit>("partName");
+    name->setFocus();
+    retype("QB-TB9");
+    ASSERT_TRUE(rename->isVisible());
+    click(rename);
+    EXPECT_TRUE(QFile::exists(folder.filePath("QB-TB9.punch")));
+    EXPECT_FALSE(QFile::exists(folder.filePath("QB-TB4.punch")));
+    EXPECT_EQ(window->document().path(), folder.filePath("QB-TB9.punch"));
+    EXPECT_FALSE(window->document().dirty());
+    EXPECT_FALSE(rename->isVisible());
+}
+
+TEST_F(HouseTest, LinksAreShownBeforeTheyOpenAndOnlyWebAddressesDo) {
+    Part part0 = demoPart();
+    part0.sources.clear();
+    for (const char* link : {"https://fennel.example/qb", "file:///usr/bin/true", "/usr/share/applications/x.desktop",
+                             "javascript:alert(1)", "fennel.example"}) {
+        Source s;
+        s.id = "s" + std::to_string(part0.nextId++);
+        s.title = link;
+        s.link = link;
+        part0.sources.push_back(s);
+    }
+    ASSERT_TRUE(window->openPath(write("links.punch", toText(part0))));
+    window->view().setStation(Station::Release);
+    QList<QPushButton*> opens;
+    for (QPushButton* b : window->release().findChildren<QPushButton*>())
+        if (b->text() == "open" && b->isVisible()) opens << b;
+    ASSERT_EQ(opens.size(), 5);
+    click(opens[0]);
+    EXPECT_TRUE(window->message().contains("https://fennel.example/qb")) << "shown first";
+    for (int i = 1; i < 5; ++i) {
+        click(opens[i]);
+        EXPECT_TRUE(window->message().contains("Not opened")) << part0.sources[static_cast<std::size_t>(i)].link;
+    }
+}
+
 TEST_F(HouseTest, StrangersSourcesAreNotOpened) {
     // Each way out of the part's folder, as a picture and as a link.
     QDir(folder.path()).mkdir("lib");
