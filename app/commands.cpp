@@ -25,7 +25,12 @@ std::vector<const Command*> matching(const std::vector<Command>& commands, const
         }
         if (all) ranked.emplace_back(rank, &c);
     }
-    std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) { return a.first > b.first; });
+    // Of equals the one of fewer words is the closer one. Asked for nothing, all come in their own order.
+    if (!words.isEmpty())
+        std::stable_sort(ranked.begin(), ranked.end(), [](const auto& a, const auto& b) {
+        const auto length = [](const Command* c) { return c->name.size() + c->what.size(); };
+        return a.first != b.first ? a.first > b.first : length(a.second) < length(b.second);
+    });
     std::vector<const Command*> found;
     for (const auto& entry : ranked) found.push_back(entry.second);
     return found;

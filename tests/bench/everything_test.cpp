@@ -81,6 +81,9 @@ TEST_P(EverythingTest, EachLinkOfEachChainLeadsSomewhere) {
 
 TEST_P(EverythingTest, EachCommandRuns) {
     DialogCloser closer;
+    // One part is painted after each command; for the others that would only take its time again.
+    const std::string name = GetParam();
+    window->setUpdatesEnabled(name.empty() || name == "QB-TB4");
     const auto run = [&](const Command& c) {
         SCOPED_TRACE(c.name.toStdString());
         const std::optional<Part> before = window->document().open() ? std::optional(part()) : std::nullopt;

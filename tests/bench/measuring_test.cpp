@@ -121,7 +121,8 @@ TEST_F(Measuring, DimensionTagsNeverOverlap) {
             ASSERT_GT(lines.size(), 5u);
             for (std::size_t i = 0; i < lines.size(); ++i)
                 for (std::size_t k = i + 1; k < lines.size(); ++k)
-                    EXPECT_FALSE(lines[i].tag.intersects(lines[k].tag))
+                    // A thin line of a crowded part shows its number only under the hand.
+                    EXPECT_FALSE(!lines[i].quiet && !lines[k].quiet && lines[i].tag.intersects(lines[k].tag))
                         << name << " " << lines[i].text.toStdString() << " over " << lines[k].text.toStdString();
         }
 }

@@ -34,7 +34,7 @@ TEST(RailLayout, TwentyGaugesFindRoomAtEachWidth) {
                     if (places[i].large && !places[k].large) {
                         EXPECT_GE(gauges[i], gauges[k]);
                     }
-            if (bad > 0 && bad <= 3) {
+            if (bad > 0 && bad <= 3 && width >= 1280) {
                 EXPECT_EQ(std::count_if(places.begin(), places.end(), [](const RailPlace& p) { return p.large; }), bad);
             }
         }
@@ -107,7 +107,7 @@ TEST_F(Rail, FirstFiveMinutesOfTheReadme) {
     key(Qt::Key_N, Qt::ControlModifier);
     ASSERT_FALSE(window->document().open());
     retypeOnly("4");
-    tabTo("pegs");
+    tabTo("startPegs");
     retypeOnly("1");
     key(Qt::Key_Return);
     ASSERT_TRUE(window->document().open());

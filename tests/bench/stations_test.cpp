@@ -311,7 +311,7 @@ TEST_F(Stations, CommandsAreFoundByTheirWords) {
     // What designers say finds something, whole words first.
     for (const char* asked : {"rotate", "mirror", "layer", "delete", "pin", "thermal", "courtyard", "hole", "drill"})
         EXPECT_NE(first(asked), "") << asked;
-    EXPECT_EQ(first("hole"), "Add a feature: hole");
+    EXPECT_EQ(first("hole"), "Add a feature: mounting hole");
     EXPECT_EQ(first("courtyard").substr(0, 4), "Lens");
     EXPECT_EQ(first("qwertz"), "");
     EXPECT_EQ(matching(window->commands(), "").size(), window->commands().size());
