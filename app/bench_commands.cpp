@@ -60,7 +60,8 @@ void BenchWindow::buildCommands() {
         tr("save export gerber drill files name library sources delete")};
     for (int i = 0; i < kStations; ++i) {
         const auto s = static_cast<Station>(i);
-        add(tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
+        add(
+            tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
             [this, s] {
                 // The field of the station that is left takes its text, and gets no more of what is typed.
                 takeWhatIsTyped();
@@ -86,10 +87,7 @@ void BenchWindow::buildCommands() {
         },
         tr("scan photograph drawing picture"));
     add(
-        tr("Bring in a scan or drawing"), QKeySequence(Qt::CTRL | Qt::Key_I),
-        [this] {
-            emit sources_->fileWanted();
-        },
+        tr("Bring in a scan or drawing"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] { emit sources_->fileWanted(); },
         tr("picture photograph import pdf dxf"));
     add(
         tr("Find the pins in the picture"), QKeySequence(Qt::CTRL | Qt::Key_F),
@@ -117,16 +115,10 @@ void BenchWindow::buildCommands() {
             tr(words));
     add(
         tr("Blink: picture and footprint in turn"), Qt::Key_F12,
-        [this] {
-            pictures_.setBlinking(!pictures_.blinking());
-        },
-        tr("compare deviation"));
+        [this] { pictures_.setBlinking(!pictures_.blinking()); }, tr("compare deviation"));
     add(
         tr("Wipe: picture beside footprint"), Qt::SHIFT | Qt::Key_F12,
-        [this] {
-            pictures_.setWipe(pictures_.wipe() ? std::nullopt : std::optional(0.5));
-        },
-        tr("compare deviation"));
+        [this] { pictures_.setWipe(pictures_.wipe() ? std::nullopt : std::optional(0.5)); }, tr("compare deviation"));
     add(
         tr("Compare what was found with the footprint"), {},
         [this] {
@@ -182,16 +174,10 @@ void BenchWindow::buildCommands() {
     add(
         tr("What is asked about is meant"), Qt::SHIFT | Qt::Key_F10, [this] { measure_->keepSlip(); }, tr("slip keep"));
     add(
-        tr("Letter table of the drawing"), {},
-        [this] {
-            LetterTableDialog(document_, view_, this).exec();
-        },
+        tr("Letter table of the drawing"), {}, [this] { LetterTableDialog(document_, view_, this).exec(); },
         tr("variants letters dimensions"));
     add(
-        tr("Add an instrument"), {},
-        [this] {
-            InstrumentDialog(document_, this).exec();
-        },
+        tr("Add an instrument"), {}, [this] { InstrumentDialog(document_, this).exec(); },
         tr("own caliper micrometer resolution"));
     add(
         tr("Where and how the reading was taken"), {},
@@ -206,17 +192,11 @@ void BenchWindow::buildCommands() {
         tr("turn over below underside mirror rotate bottom layer"));
     add(tr("Gauges"), Qt::Key_F7, [this] { rail_->setFocus(); });
     add(
-        tr("Best land here"), QKeySequence(Qt::CTRL | Qt::Key_B),
-        [this] {
-            size_->bestPadHere(false);
-        },
+        tr("Best land here"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { size_->bestPadHere(false); },
         tr("pad room largest ring annular"));
     add(
         tr("Best lands of the whole part"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
-        [this] {
-            size_->bestPadHere(true);
-        },
-        tr("pad room largest ring annular"));
+        [this] { size_->bestPadHere(true); }, tr("pad room largest ring annular"));
     add(
         tr("Back to the rule: take an override back"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
         [this] { size_->takeOverrideBack(); }, tr("land hole undo"));
@@ -257,10 +237,12 @@ void BenchWindow::buildCommands() {
             place_->setDatum(DatumKind::Between, view_.first(), view_.second());
     });
     add(
-        tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); }, tr("numbers direction turn rotate mirror reverse"));
+        tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); },
+        tr("numbers direction turn rotate mirror reverse"));
     add(tr("Add a peg"), {}, [this] { place_->addPeg(); });
     add(
-        tr("Remove the chosen feature"), {}, [this] { place_->removeChosen(); }, tr("delete peg lock lug hole face erase"));
+        tr("Remove the chosen feature"), {}, [this] { place_->removeChosen(); },
+        tr("delete peg lock lug hole face erase"));
     add(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
     add(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
     for (const auto& [kind, word] : Names<FormationKind>::table)

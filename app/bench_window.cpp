@@ -162,8 +162,9 @@ void BenchWindow::build() {
     changes_->setFocusPolicy(Qt::TabFocus);
     changes_->setAccessibleName(tr("What the last edit changed"));
     changes_->setToolTip(tr("What the last edit moved. Press for all changes since the part was saved"));
-    changes_->setStyleSheet("QPushButton { border: none; text-align: left; padding: 1px 12px; color: #6B767B; "
-                            "background: #F1F3F1; } QPushButton:focus { color: #0F5C63; }");
+    changes_->setStyleSheet(
+        "QPushButton { border: none; text-align: left; padding: 1px 12px; color: #6B767B; "
+        "background: #F1F3F1; } QPushButton:focus { color: #0F5C63; }");
     connect(changes_, &QPushButton::clicked, this, &BenchWindow::listChanges);
     layout->addWidget(changes_);
     rail_ = new GaugeRail(document_, view_, central);
@@ -314,11 +315,14 @@ void BenchWindow::showChanges() {
     if (!document_.open()) return;
     const Footprint& before = document_.footprintBefore();
     QStringList words;
-    if (!before.pads.empty() && changesOf_ == document_.begun())
+    const bool first = before.pads.empty() || changesOf_ != document_.begun();
+    if (!first)
         for (const Change& c : whatChanged(document_.part(), before, document_.footprint()))
             words << toQt(fill(c.words, c.of, view_.unit(), 2));
     changesOf_ = document_.begun();
-    const QString all = words.isEmpty() ? tr("Nothing moved by the last edit") : words.join(", ");
+    const QString all = first             ? tr("No edit yet")
+                        : words.isEmpty() ? tr("Nothing moved by the last edit")
+                                          : words.join(", ");
     changes_->setText(QFontMetrics(changes_->font()).elidedText(all, Qt::ElideRight, std::max(100, width() - 40)));
 }
 

@@ -30,7 +30,8 @@ bool isLarge(const Part& part) {
 }  // namespace
 
 Document::Document(QObject* parent) : QObject(parent) {
-    unnamed_ = QString("unnamed-%1-%2").arg(QCoreApplication::applicationPid()).arg(reinterpret_cast<quintptr>(this), 0, 16);
+    unnamed_ =
+        QString("unnamed-%1-%2").arg(QCoreApplication::applicationPid()).arg(reinterpret_cast<quintptr>(this), 0, 16);
     recoveryTimer_.setSingleShot(true);
     recoveryTimer_.setInterval(kRecoveryDelayMs);
     connect(&recoveryTimer_, &QTimer::timeout, this, &Document::writeRecoveryNow);
@@ -248,7 +249,8 @@ QString Document::recoveryFile(const QString& path) {
                QString::fromLatin1(QCryptographicHash::hash(key, QCryptographicHash::Sha1).toHex()) + kFileSuffix;
     }
     // Parts without a file: each window has its own copy; the newest one whose window is gone.
-    const QFileInfoList all = QDir(recoveryFolder()).entryInfoList({QString("unnamed*%1").arg(kFileSuffix)}, QDir::Files, QDir::Time);
+    const QFileInfoList all =
+        QDir(recoveryFolder()).entryInfoList({QString("unnamed*%1").arg(kFileSuffix)}, QDir::Files, QDir::Time);
     for (const QFileInfo& file : all) {
         const QStringList words = file.completeBaseName().split('-');
         const bool alive = words.size() > 1 && QFileInfo::exists("/proc/" + words[1]);

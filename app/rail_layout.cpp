@@ -17,9 +17,7 @@ std::vector<RailPlace> railLayout(const std::vector<int>& gauges, QSize size, in
     // The worst ones are large, as many as fit; what is left over stands among the small ones, in its colour.
     std::vector<std::size_t> order(gauges.size());
     for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
-    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-        return gauges[a] > gauges[b];
-    });
+    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return gauges[a] > gauges[b]; });
     const double wide = size.width() - kGap;
     const auto columns = [&](std::size_t small) { return static_cast<double>((small + kRows - 1) / kRows); };
     std::size_t large = 0;
@@ -33,8 +31,7 @@ std::vector<RailPlace> railLayout(const std::vector<int>& gauges, QSize size, in
     const double cols = columns(small);
     const auto n = static_cast<double>(large);
     double smallWidth = cols > 0 ? std::min(kSmallLikes * em, (wide - n * (kLargeLeast * em + kGap)) / cols - kGap) : 0;
-    const double largeWidth =
-        large > 0 ? std::min(kLargeMost * em, (wide - cols * (smallWidth + kGap)) / n - kGap) : 0;
+    const double largeWidth = large > 0 ? std::min(kLargeMost * em, (wide - cols * (smallWidth + kGap)) / n - kGap) : 0;
     // What is left over goes to the small ones.
     if (cols > 0) smallWidth = (wide - n * (largeWidth + kGap)) / cols - kGap;
     const double top = 7;

@@ -13,7 +13,8 @@ struct RailPlace {
     bool large = false;
 };
 
-/// By gauge, in their order: how bad each is, 0 for go and for what nobody asks for. `em`: height of a line of text, px.
+/// By gauge, in their order: how bad each is, 0 for go and for what nobody asks for. `em`: height of a line of text,
+/// px.
 std::vector<RailPlace> railLayout(const std::vector<int>& badness, QSize size, int em);
 
 /// The gauges in the order in which they stand, for the keyboard.

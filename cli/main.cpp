@@ -9,9 +9,9 @@
 
 #include "cli/find_command.h"
 #include "core/base/atomic_file.h"
-#include "core/geometry/shapes.h"
 #include "core/derive.h"
 #include "core/fit/drop_in.h"
+#include "core/geometry/shapes.h"
 #include "core/part/file.h"
 #include "core/release/derive_json.h"
 #include "core/release/proof_board.h"
@@ -50,7 +50,8 @@ void printTable(const Footprint& f) {
                    h.plated ? size(h.land.width, h.land.length) : std::string("bare"));
     for (const SizeAdvice& a : f.sizes)
         if (a.firm)
-            fmt::print("{} as read {:.3f} ± {:.3f} mm. {}\n", a.parameter, a.asRead, kNinetyFive * a.u, a.words);
+            fmt::print("{} as read {:.3f} ± {:.3f} mm. {}\n", a.parameter, a.asRead, kNinetyFive * a.u + a.span,
+                       a.words);
     for (const LooseMovement& m : f.loose) fmt::print("loose: {}\n", m.words);
     for (const Slip& s : f.slips) fmt::print("asked: {}{}{}\n", s.words, s.todo.empty() ? "" : " ", s.todo);
     for (const Model::Complaint& c : f.complaints) fmt::print("wrong: {}: {}\n", c.parameter, c.words);

@@ -62,7 +62,8 @@ void formula(std::string_view bytes) {
     (void)parseLength(bytes, Unit::Mm);
     (void)parseNumber(bytes);
     (void)Formula::namesIn(bytes);
-    (void)Formula::parse(bytes, Unit::Mil, Formula::Kind::Length, [](const std::string&) { return Formula::Kind::Length; });
+    (void)Formula::parse(bytes, Unit::Mil, Formula::Kind::Length,
+                         [](const std::string&) { return Formula::Kind::Length; });
 }
 
 /// Whatever the name says: the first bytes choose the decoder.
@@ -109,9 +110,9 @@ void profiles(std::string_view bytes) {
 }  // namespace
 
 const std::vector<Target>& targets() {
-    static const std::vector<Target> all = {{"part", partFile}, {"entry", entryLine}, {"formula", formula},
-                                            {"png", picture},   {"jpeg", picture},    {"tiff", picture},
-                                            {"bmp", picture},   {"webp", picture},    {"pdf", pdfPage},
+    static const std::vector<Target> all = {{"part", partFile}, {"entry", entryLine},  {"formula", formula},
+                                            {"png", picture},   {"jpeg", picture},     {"tiff", picture},
+                                            {"bmp", picture},   {"webp", picture},     {"pdf", pdfPage},
                                             {"dxf", dxf},       {"profiles", profiles}};
     return all;
 }

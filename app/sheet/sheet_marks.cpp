@@ -220,8 +220,8 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
                 p_.save();
                 p_.translate(tag.center());
                 p_.rotate(-90);
-                p_.drawText(QRectF(-tag.height() / 2, -tag.width() / 2, tag.height(), tag.width()),
-                            Qt::AlignCenter, d.text);
+                p_.drawText(QRectF(-tag.height() / 2, -tag.width() / 2, tag.height(), tag.width()), Qt::AlignCenter,
+                            d.text);
                 p_.restore();
             } else {
                 p_.drawText(tag, Qt::AlignCenter, d.text);

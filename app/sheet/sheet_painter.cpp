@@ -378,7 +378,9 @@ void SheetPainter::scaleBar(const QRectF& area) {
     p_.drawLine(a - QPointF(0, 3), a + QPointF(0, 3));
     p_.drawLine(a + QPointF(mm * t_.scale, -3), a + QPointF(mm * t_.scale, 3));
     p_.setFont(theme::digits(0.9));
-    p_.drawText(a + QPointF(4, -5), view_.unit() == Unit::Inch ? QObject::tr("%1 inch").arg(mm / unit) : QObject::tr("%1 %2").arg(mm / unit).arg(view_.unitText()));
+    p_.drawText(a + QPointF(4, -5), view_.unit() == Unit::Inch
+                                        ? QObject::tr("%1 inch").arg(mm / unit)
+                                        : QObject::tr("%1 %2").arg(mm / unit).arg(view_.unitText()));
 }
 
 }  // namespace punch

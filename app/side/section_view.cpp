@@ -8,8 +8,8 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
-#include "core/geometry/shapes.h"
 #include "core/fit/lead_length.h"
+#include "core/geometry/shapes.h"
 #include "core/part/numbering.h"
 #include "core/size/pad_rules.h"
 

@@ -111,8 +111,8 @@ void MeasureStation::refreshAdvice() {
     const ParameterValue* value = document_.footprint().parameter(a.parameter);
     QString name = value == nullptr ? toQt(a.name) : toQt(value->words);
     if (!name.isEmpty()) name[0] = name[0].toUpper();
-    const QString read =
-        tr("%1 ± %2").arg(view_.value(Length::fromMm(a.asRead)), view_.length(Length::fromMm(kNinetyFive * a.u)));
+    const QString read = tr("%1 ± %2").arg(view_.value(Length::fromMm(a.asRead)),
+                                           view_.length(Length::fromMm(kNinetyFive * a.u + a.span)));
     const bool fits = a.nearest.front().fit != Fit::Excluded;
     if (a.taken) {
         adviceTitle_->setText(tr("%1 %2 taken").arg(name, view_.length(*a.taken, 2)));

@@ -156,8 +156,8 @@ public:
         QPainter& p = *painter;
         p.save();
         p.setRenderHint(QPainter::Antialiasing);
-        const bool doubt = isDoubtful(result.state) ||
-                           result.state == ReadingState::Orphan || !result.stats.question.empty();
+        const bool doubt =
+            isDoubtful(result.state) || result.state == ReadingState::Orphan || !result.stats.question.empty();
         const double em = theme::em();
         const QRectF box(option.rect);
         if (doubt) p.fillRect(box, theme::kVermilionPale);

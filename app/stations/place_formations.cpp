@@ -319,7 +319,8 @@ void PlaceStation::refreshFormations() {
     const bool moved = std::find(f.moved.begin(), f.moved.end(), pin) != f.moved.end();
     const QString pinWords = toQt(featureWords(part, pin));
     movedPin_->setVisible(!pin.empty());
-    movedPin_->setText(moved ? tr("Put %1 back into its pattern").arg(pinWords) : tr("Free %1 from its pattern").arg(pinWords));
+    movedPin_->setText(moved ? tr("Put %1 back into its pattern").arg(pinWords)
+                             : tr("Free %1 from its pattern").arg(pinWords));
     leaveOut_->setVisible(!pin.empty() && f.kind == FormationKind::Grid);
     leaveOut_->setText(tr("Leave %1 out").arg(pinWords));
     putBack_->setVisible(f.kind == FormationKind::Grid && !f.leftOut.empty());

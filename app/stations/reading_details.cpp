@@ -4,8 +4,8 @@
 #include <QFormLayout>
 
 #include "app/qt_text.h"
-#include "core/model/contacts.h"
 #include "core/measure/instruments.h"
+#include "core/model/contacts.h"
 
 namespace punch {
 

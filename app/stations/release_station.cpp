@@ -165,14 +165,16 @@ void ReleaseStation::addSource() {
 
 QString ReleaseStation::fileForName() const {
     const QFileInfo now(document_.path());
-    return document_.path().isEmpty() ? QString() : now.dir().filePath(toQt(fileStem(document_.part().name)) + kFileSuffix);
+    return document_.path().isEmpty() ? QString()
+                                      : now.dir().filePath(toQt(fileStem(document_.part().name)) + kFileSuffix);
 }
 
 void ReleaseStation::renameFile() {
     const QString from = document_.path();
     const QString to = fileForName();
     if (from.isEmpty() || to == from) return;
-    if (QFileInfo::exists(to)) return view_.say(tr("%1 is there already: nothing was renamed").arg(QFileInfo(to).fileName()));
+    if (QFileInfo::exists(to))
+        return view_.say(tr("%1 is there already: nothing was renamed").arg(QFileInfo(to).fileName()));
     // The new one stands before the old one goes.
     if (const auto saved = document_.saveAs(to); !saved)
         return view_.say(tr("Not renamed. %1").arg(toQt(saved.error().text())));
@@ -189,7 +191,8 @@ void ReleaseStation::look(const std::string& source, const std::string& picture)
     for (const Source& one : document_.part().sources)
         if (one.id == source) s = &one;
     if (s == nullptr || s->width == 0)
-        return view_.tell(tr("%1 lies beside the part. Bring it in (Ctrl+I) to see it on the sheet").arg(toQt(picture)));
+        return view_.tell(
+            tr("%1 lies beside the part. Bring it in (Ctrl+I) to see it on the sheet").arg(toQt(picture)));
     emit pictureWanted(toQt(source));
 }
 
@@ -271,8 +274,7 @@ void ReleaseStation::refresh() {
             connect(b, &QPushButton::clicked, this, act);
             lay->addWidget(b);
         };
-        if (!s.picture.empty())
-            button(tr("look"), [this, id = s.id, picture = s.picture] { look(id, picture); });
+        if (!s.picture.empty()) button(tr("look"), [this, id = s.id, picture = s.picture] { look(id, picture); });
         if (!s.link.empty()) button(tr("open"), [this, link = s.link] { openLink(link); });
         button(tr("drop"), [this, i] {
             Part next = document_.part();

@@ -24,7 +24,8 @@ std::vector<Change> whatChanged(const Part& part, const Footprint& before, const
         const ParameterValue* old = before.parameter(p.name);
         const bool own = p.state == Parameter::State::Free || p.state == Parameter::State::Taken;
         const bool place = p.name.ends_with(".x") || p.name.ends_with(".y") || p.name.ends_with("hole") ||
-                           p.name.ends_with("land") || p.name.ends_with("across") || p.name.find("scale") != std::string::npos;
+                           p.name.ends_with("land") || p.name.ends_with("across") ||
+                           p.name.find("scale") != std::string::npos;
         if (old == nullptr || p.angle || !own || place) continue;
         if (old->firm() != p.firm())
             all.push_back({p.words + (p.firm() ? " is {} {u} now" : " is loose now"), {p.value}});
@@ -33,9 +34,8 @@ std::vector<Change> whatChanged(const Part& part, const Footprint& before, const
     }
     // Holes and lands, once for each formation and each bare hole.
     for (std::size_t i = 0; i < after.leads.size(); ++i) {
-        const auto before_ = std::find_if(before.leads.begin(), before.leads.end(), [&](const LeadFit& l) {
-            return l.formation == after.leads[i].formation;
-        });
+        const auto before_ = std::find_if(before.leads.begin(), before.leads.end(),
+                                          [&](const LeadFit& l) { return l.formation == after.leads[i].formation; });
         if (before_ == before.leads.end()) continue;
         const std::string of = after.leads.size() > 1 ? " of " + after.leads[i].formation : "";
         if (moved(before_->hole, after.leads[i].hole))
@@ -63,7 +63,9 @@ std::vector<Change> whatChanged(const Part& part, const Footprint& before, const
     for (const BareHole& h : after.bareHoles)
         if (const BareHole* old = before.bareHole(h.id)) look(h.id, h.at, old->at);
     if (count > 0)
-        all.push_back({(count == 1 ? featureWords(part, farthest) + " moved" : fmt::format("{} places moved, {} most", count, featureWords(part, farthest))) + " by {} {u}",
+        all.push_back({(count == 1 ? featureWords(part, farthest) + " moved"
+                                   : fmt::format("{} places moved, {} most", count, featureWords(part, farthest))) +
+                           " by {} {u}",
                        {far}});
     for (const Gauge& g : after.gauges) {
         const Gauge* old = before.gauge(g.name);
@@ -72,7 +74,10 @@ std::vector<Change> whatChanged(const Part& part, const Footprint& before, const
         title[0] = static_cast<char>(std::tolower(static_cast<unsigned char>(title[0])));
         const bool margins = g.margin && old->margin && g.unit == "mm" && g.id != GaugeId::Readings;
         const auto state = [](GaugeState s) {
-            return s == GaugeState::Go ? "go" : s == GaugeState::Watch ? "watch" : s == GaugeState::NoGo ? "no-go" : "unknown";
+            return s == GaugeState::Go      ? "go"
+                   : s == GaugeState::Watch ? "watch"
+                   : s == GaugeState::NoGo  ? "no-go"
+                                            : "unknown";
         };
         if (margins && std::abs(*g.margin - *old->margin) >= 0.005)
             all.push_back({fmt::format("{} {{}} → {{}} to spare{}", title,

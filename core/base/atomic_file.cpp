@@ -23,7 +23,8 @@ constexpr const char* kTemporary = ".punchbit-";
 /// What a process that was killed left behind. Errors are of no importance.
 void removeLeftovers(const fs::path& folder) {
     std::error_code error;
-    for (auto it = fs::directory_iterator(folder, error); !error && it != fs::directory_iterator(); it.increment(error)) {
+    for (auto it = fs::directory_iterator(folder, error); !error && it != fs::directory_iterator();
+         it.increment(error)) {
         const std::string name = it->path().filename().string();
         if (!name.starts_with(kTemporary)) continue;
         const int process = std::atoi(name.c_str() + std::strlen(kTemporary));
@@ -166,7 +167,8 @@ Result<std::string> readWhole(const fs::path& file, double mostBytes) {
     std::ostringstream content;
     content << in.rdbuf();
     // An empty file leaves the stream marked as failed.
-    if (!in || (!content && content.tellp() > 0)) return problem("the file cannot be read", file.string(), "Check its permissions");
+    if (!in || (!content && content.tellp() > 0))
+        return problem("the file cannot be read", file.string(), "Check its permissions");
     return content.str();
 }
 

@@ -3,6 +3,7 @@
 #include <fcntl.h>
 #include <fmt/format.h>
 #include <poll.h>
+#include <sys/prctl.h>
 #include <sys/resource.h>
 #include <sys/wait.h>
 #include <unistd.h>
@@ -62,6 +63,8 @@ void limitSelf(const WorkerLimits& limits) {
 [[noreturn]] void runAndEnd(int to, const std::function<Result<std::string>()>& work, const WorkerLimits& limits) {
     // Nothing of the process that was copied is to run here: no handlers of signals, no destructors at the end.
     for (const int s : {SIGSEGV, SIGABRT, SIGBUS, SIGFPE, SIGTERM, SIGINT}) std::signal(s, SIG_DFL);
+    // When who waits for it is gone, nobody wants the answer.
+    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
     limitSelf(limits);
     // The last byte says what the bytes before it are.
     std::string answer;
@@ -132,7 +135,8 @@ Result<std::string> inWorker(const std::string& name, const std::function<Result
         return problem(fmt::format("reading it needs more than {:.0f} GB of memory and was ended", limits.gigabytes),
                        name, "Save the view of the part alone, or scan it at a lower resolution");
     if (!WIFEXITED(status) || WEXITSTATUS(status) != 0)
-        return problem("reading it failed: the file is broken or made to do harm", name, "Save it again, or choose another");
+        return problem("reading it failed: the file is broken or made to do harm", name,
+                       "Save it again, or choose another");
     const char last = bytes.empty() ? '\0' : bytes.back();
     if (!bytes.empty()) bytes.pop_back();
     if (last == kGood) return bytes;

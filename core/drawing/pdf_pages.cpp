@@ -154,27 +154,27 @@ Result<Picture> PdfPages::draw(int page, const PixelRegion& region, double finen
     if (!(w >= 1 && h >= 1) || w * h > kMostPixels)
         return problem("too large to be drawn at once", document_->name, "Choose a smaller region");
     return withPage<Picture>(document_->name, page, [&](const poppler::page& p) -> Result<Picture> {
-    poppler::page_renderer renderer;
-    renderer.set_render_hint(poppler::page_renderer::antialiasing);
-    renderer.set_render_hint(poppler::page_renderer::text_antialiasing);
-    renderer.set_image_format(poppler::image::format_rgb24);
-    const double dpi = kPageDpi * fineness;
-    const poppler::image image =
-        renderer.render_page(&p, dpi, dpi, static_cast<int>(std::lround(region.x * fineness)),
-                             static_cast<int>(std::lround(region.y * fineness)), static_cast<int>(std::lround(w)),
-                             static_cast<int>(std::lround(h)));
-    if (!image.is_valid()) return problem(fmt::format("page {} cannot be drawn", page + 1), document_->name);
-    Picture picture;
-    picture.width = image.width();
-    picture.height = image.height();
-    picture.channels = 3;
-    picture.format = "PDF";
-    picture.dpi = Dpi{dpi, dpi};
-    picture.data.resize(static_cast<std::size_t>(picture.width) * picture.height * 3);
-    for (int y = 0; y < picture.height; ++y)
-        std::copy_n(image.const_data() + static_cast<std::ptrdiff_t>(y) * image.bytes_per_row(), 3 * picture.width,
-                    reinterpret_cast<char*>(picture.row(y)));
-    return picture;
+        poppler::page_renderer renderer;
+        renderer.set_render_hint(poppler::page_renderer::antialiasing);
+        renderer.set_render_hint(poppler::page_renderer::text_antialiasing);
+        renderer.set_image_format(poppler::image::format_rgb24);
+        const double dpi = kPageDpi * fineness;
+        const poppler::image image =
+            renderer.render_page(&p, dpi, dpi, static_cast<int>(std::lround(region.x * fineness)),
+                                 static_cast<int>(std::lround(region.y * fineness)), static_cast<int>(std::lround(w)),
+                                 static_cast<int>(std::lround(h)));
+        if (!image.is_valid()) return problem(fmt::format("page {} cannot be drawn", page + 1), document_->name);
+        Picture picture;
+        picture.width = image.width();
+        picture.height = image.height();
+        picture.channels = 3;
+        picture.format = "PDF";
+        picture.dpi = Dpi{dpi, dpi};
+        picture.data.resize(static_cast<std::size_t>(picture.width) * picture.height * 3);
+        for (int y = 0; y < picture.height; ++y)
+            std::copy_n(image.const_data() + static_cast<std::ptrdiff_t>(y) * image.bytes_per_row(), 3 * picture.width,
+                        reinterpret_cast<char*>(picture.row(y)));
+        return picture;
     });
 }
 
@@ -185,22 +185,22 @@ Result<Drawing> PdfPages::texts(int page, const PixelRegion& region) const {
     d.height = region.height;
     d.dpi = kPageDpi;
     return withPage<Drawing>(document_->name, page, [&](const poppler::page& p) -> Result<Drawing> {
-    for (const poppler::text_box& box : p.text_list()) {
-        const poppler::rectf r = box.bbox();
-        DrawnText t;
-        t.text = utf8(box.text());
-        if (t.text.empty()) continue;
-        t.middle = {(r.x() + r.width() / 2) * kPoint - region.x, (r.y() + r.height() / 2) * kPoint - region.y};
-        // Quarter turns, counter-clockwise as poppler counts them downwards.
-        const int quarter = box.rotation();
-        t.turn = quarter == 1 ? 90 : quarter == 3 ? -90 : 0;
-        t.width = (t.turn == 0 ? r.width() : r.height()) * kPoint;
-        t.height = (t.turn == 0 ? r.height() : r.width()) * kPoint;
-        if (t.middle.x < 0 || t.middle.y < 0 || t.middle.x > region.width || t.middle.y > region.height) continue;
-        d.texts.push_back(std::move(t));
-    }
-    joinWords(d.texts);
-    return d;
+        for (const poppler::text_box& box : p.text_list()) {
+            const poppler::rectf r = box.bbox();
+            DrawnText t;
+            t.text = utf8(box.text());
+            if (t.text.empty()) continue;
+            t.middle = {(r.x() + r.width() / 2) * kPoint - region.x, (r.y() + r.height() / 2) * kPoint - region.y};
+            // Quarter turns, counter-clockwise as poppler counts them downwards.
+            const int quarter = box.rotation();
+            t.turn = quarter == 1 ? 90 : quarter == 3 ? -90 : 0;
+            t.width = (t.turn == 0 ? r.width() : r.height()) * kPoint;
+            t.height = (t.turn == 0 ? r.height() : r.width()) * kPoint;
+            if (t.middle.x < 0 || t.middle.y < 0 || t.middle.x > region.width || t.middle.y > region.height) continue;
+            d.texts.push_back(std::move(t));
+        }
+        joinWords(d.texts);
+        return d;
     });
 }
 

@@ -5,8 +5,8 @@
 #include <numbers>
 #include <polyclipping/clipper.hpp>
 
-#include "core/geometry/shapes.h"
 #include "core/dress/stroke_text.h"
+#include "core/geometry/shapes.h"
 
 namespace punch {
 namespace {

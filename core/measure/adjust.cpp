@@ -15,7 +15,7 @@
 namespace punch {
 namespace {
 constexpr int kMostIterations = 60;
-constexpr double kConverged = 1e-10;  // mm or degrees
+constexpr double kConverged = 1e-10;   // mm or degrees
 constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
 
 /// A step as it may be taken where distances bend: sizes, pitches and gaps stay on their side of nothing and change by
@@ -231,8 +231,7 @@ void Adjustment::fillRows(const Part& part, bool drawn) {
     }
     std::vector<Eigen::Triplet<double>> entries;
     const auto add = [&](std::size_t row, std::size_t to, double by) {
-        for (const auto& [index, d] : gradients_[row])
-            entries.emplace_back(static_cast<int>(to), index, by * d);
+        for (const auto& [index, d] : gradients_[row]) entries.emplace_back(static_cast<int>(to), index, by * d);
     };
     std::vector<bool> isShared(rows_.size(), false);
     for (const SharedRows& s : shared_) {
@@ -275,7 +274,8 @@ void Adjustment::solve(const Part& part, const std::vector<bool>& use) {
     std::map<int, SharedRows> groups;
     for (std::size_t i = 0; i < use.size(); ++i)
         if (use[i]) {
-            if (equations_[i].twin >= 0) groups[equations_[i].twin].rows.push_back(static_cast<Eigen::Index>(rows_.size()));
+            if (equations_[i].twin >= 0)
+                groups[equations_[i].twin].rows.push_back(static_cast<Eigen::Index>(rows_.size()));
             rows_.push_back(static_cast<int>(i));
         }
     for (std::size_t i = 0; i < model_.letterValues().size() + model_.priors().size(); ++i)

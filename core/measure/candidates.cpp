@@ -184,7 +184,8 @@ std::vector<Reading> candidateReadings(const Part& part, Candidates which) {
         }
         for (std::size_t t = 0; t < s; ++t)
             if (part.spots.size() <= kMostAllAgainstAll || t < kFirstFew || t + 1 == s)
-            for (const Axis axis : {Axis::Along, Axis::Across, Axis::Direct}) c.both(part.spots[t].id, spot.id, axis);
+                for (const Axis axis : {Axis::Along, Axis::Across, Axis::Direct})
+                    c.both(part.spots[t].id, spot.id, axis);
     }
     if (!formations.empty()) {
         const Ends& ends = formations.front().second;

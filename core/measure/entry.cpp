@@ -8,13 +8,13 @@
 #include <map>
 #include <sstream>
 
-#include "core/model/contacts.h"
 #include "core/measure/entry_words.h"
-#include "core/part/slots.h"
 #include "core/measure/instruments.h"
+#include "core/model/contacts.h"
 #include "core/part/drawing_value.h"
 #include "core/part/edit.h"
 #include "core/part/numbering.h"
+#include "core/part/slots.h"
 
 namespace punch {
 namespace {

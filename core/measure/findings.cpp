@@ -11,8 +11,7 @@ std::vector<Spread> spreadsOf(const Part& part, const Adjustment& adjustment) {
     std::vector<Spread> all;
     for (std::size_t i = 0; i < part.readings.size(); ++i) {
         const ReadingStats& s = adjustment.readings()[i].stats;
-        if (s.usable && s.spread > 0)
-            all.push_back({part.readings[i].id, Length::fromMm(s.spread), s.specimens});
+        if (s.usable && s.spread > 0) all.push_back({part.readings[i].id, Length::fromMm(s.spread), s.specimens});
     }
     return all;
 }
@@ -22,7 +21,8 @@ std::vector<Model::Complaint> complaintsOf(const Part& part, const Adjustment& a
     for (const auto& [key, o] : part.overrides)
         if (o.plated && spotOf(part, key) == nullptr)
             all.push_back(
-                {key, "plated or bare is said of pegs and lugs; a pin's hole is plated, or it has none on a surface land"});
+                {key,
+                 "plated or bare is said of pegs and lugs; a pin's hole is plated, or it has none on a surface land"});
     for (const std::string& number : doubledNumbers(part))
         all.push_back({"numbers", fmt::format("the number {} stands at more than one pin", number)});
     return all;

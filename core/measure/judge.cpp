@@ -13,7 +13,7 @@
 namespace punch {
 namespace {
 
-constexpr double kClearlyBetter = 10.83;   // of v'Wv: chi-square with one degree of freedom, 0.1 %
+constexpr double kClearlyBetter = 10.83;  // of v'Wv: chi-square with one degree of freedom, 0.1 %
 constexpr std::size_t kMostWays = 64;
 constexpr std::size_t kNamedWays = 6;
 // Where the model bends, forecasts are tried by adjusting anew; no more than these.

@@ -22,9 +22,7 @@ double wholeTestLimit(int redundancy) {
     return boost::math::quantile(boost::math::complement(law, kWholeTestRisk));
 }
 
-double Residuals::w(Eigen::Index row) const {
-    return checked(row) ? std::abs(y(row)) / std::sqrt(diagonal(row)) : 0.0;
-}
+double Residuals::w(Eigen::Index row) const { return checked(row) ? std::abs(y(row)) / std::sqrt(diagonal(row)) : 0.0; }
 
 MendSearch::MendSearch(const Residuals& residuals) : r_(residuals) {
     std::vector<Eigen::Index> rows;
@@ -38,7 +36,8 @@ MendSearch::MendSearch(const Residuals& residuals) : r_(residuals) {
         for (std::size_t k = 0; k < kLargest && chosen.size() < kMostCandidates; ++k) {
             const Eigen::VectorXd column = r_.columnOf(rows[k]);
             for (std::size_t i = kMostCandidates / 2; i < rows.size() && chosen.size() < kMostCandidates; ++i) {
-                const double related = std::abs(column(rows[i])) / std::sqrt(r_.diagonal(rows[k]) * r_.diagonal(rows[i]));
+                const double related =
+                    std::abs(column(rows[i])) / std::sqrt(r_.diagonal(rows[k]) * r_.diagonal(rows[i]));
                 if (related >= kRelated && std::find(chosen.begin(), chosen.end(), rows[i]) == chosen.end())
                     chosen.push_back(rows[i]);
             }

@@ -6,12 +6,12 @@
 #include <boost/container/small_vector.hpp>
 #include <cmath>
 
-#include "core/model/contacts.h"
 #include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
+#include "core/model/contacts.h"
+#include "core/model/picture_scale.h"
 #include "core/model/picture_terms.h"
 #include "core/part/drawing_value.h"
-#include "core/model/picture_scale.h"
 
 namespace punch {
 namespace {
@@ -90,8 +90,8 @@ void sortOut(const Reading& r, const Instrument& instrument, ReadingStats& s, Va
         std::string values;
         for (std::size_t k = 0; k < odd.size(); ++k)
             values += fmt::format("{}{:.3f}", k == 0 ? "" : k + 1 == odd.size() ? " and " : ", ", all[odd[k]]);
-        s.question = fmt::format("{}{} lie far from {:.3f}{}, the middle of this reading: are they meant?", values, unit,
-                                 middle, unit);
+        s.question = fmt::format("{}{} lie far from {:.3f}{}, the middle of this reading: are they meant?", values,
+                                 unit, middle, unit);
     }
 }
 

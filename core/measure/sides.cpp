@@ -96,9 +96,9 @@ std::vector<OpenSide> openSides(const Part& part, const Adjustment& a) {
         const bool positive = across->distance > 0;
         side.here = along ? (positive ? "to the right" : "to the left") : (positive ? "behind" : "in front");
         side.there = along ? (positive ? "to the left" : "to the right") : (positive ? "in front" : "behind");
-        side.words = fmt::format("{} is drawn {:.2f} mm {} of {}; {} fits as well: which is it?",
-                                 featureWords(part, feature), std::abs(across->distance), side.here,
-                                 featureWords(part, across->from), side.there);
+        side.words =
+            fmt::format("{} is drawn {:.2f} mm {} of {}; {} fits as well: which is it?", featureWords(part, feature),
+                        std::abs(across->distance), side.here, featureWords(part, across->from), side.there);
         all.push_back(std::move(side));
     };
     for (const Spot& spot : part.spots) {

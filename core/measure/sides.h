@@ -15,11 +15,11 @@ namespace punch {
 class Adjustment;
 
 struct OpenSide {
-    FeatureId feature;      ///< spot, or first pin of a formation
-    std::string parameter;  ///< "peg5.y"
-    std::string words;      ///< "peg: 5.12 mm in front of pin 1 or 5.12 mm behind it, both fit"
+    FeatureId feature;        ///< spot, or first pin of a formation
+    std::string parameter;    ///< "peg5.y"
+    std::string words;        ///< "peg: 5.12 mm in front of pin 1 or 5.12 mm behind it, both fit"
     std::string here, there;  ///< "in front", "behind"
-    Part asDrawn, other;    ///< with the side said
+    Part asDrawn, other;      ///< with the side said
 };
 
 std::vector<OpenSide> openSides(const Part& part, const Adjustment& adjustment);

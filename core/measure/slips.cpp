@@ -82,14 +82,16 @@ std::optional<double> digitsExchanged(double typed, double meant, double toleran
 std::optional<std::pair<double, std::string>> meantAs(double typed, double meant, double tolerance) {
     if (const Factor* f = factorBetween(typed, meant, std::max(tolerance, 0.002 * std::abs(meant))))
         return std::pair{typed * f->by, std::string(f->words)};
-    if (const auto value = digitsExchanged(typed, meant, tolerance)) return std::pair{*value, std::string("digits exchanged")};
+    if (const auto value = digitsExchanged(typed, meant, tolerance))
+        return std::pair{*value, std::string("digits exchanged")};
     return {};
 }
 
 /// Raw values that lie far from their fellows by a factor, or by exchanged digits.
 std::optional<Slip> rawSlip(const Part& part, std::size_t i, const ReadingResult& r) {
     const Reading& reading = part.readings[i];
-    if (reading.contact == Contact::Angle || std::count(r.stats.asked.begin(), r.stats.asked.end(), true) == 0) return {};
+    if (reading.contact == Contact::Angle || std::count(r.stats.asked.begin(), r.stats.asked.end(), true) == 0)
+        return {};
     Part mended = part;
     std::string words;
     int found = 0;
@@ -97,7 +99,8 @@ std::optional<Slip> rawSlip(const Part& part, std::size_t i, const ReadingResult
         const double typed = reading.raw[k].value.mm();
         const auto as = meantAs(typed, meant, tolerance);
         if (!as) return false;
-        words += fmt::format("{}{}: was {} meant ({})?", words.empty() ? "" : " ", value(typed), value(as->first), as->second);
+        words += fmt::format("{}{}: was {} meant ({})?", words.empty() ? "" : " ", value(typed), value(as->first),
+                             as->second);
         setValue(mended.readings[i].raw[k], as->first);
         ++found;
         return true;
@@ -134,7 +137,8 @@ std::optional<Slip> contradicted(const Part& part, const Adjustment& a, std::siz
     const double tolerance = kInDoubt * rest.u;
     if (std::abs(r.stats.mean - rest.expected) <= tolerance) return {};
     if (!reading.drawing && !reading.raw.empty()) {
-        if (const Factor* factor = factorBetween(r.stats.mean, rest.expected, std::max(tolerance, 0.002 * rest.expected)))
+        if (const Factor* factor =
+                factorBetween(r.stats.mean, rest.expected, std::max(tolerance, 0.002 * rest.expected)))
             return Slip{reading.id,
                         fmt::format("{}: was {} meant ({})?", value(r.stats.mean), value(r.stats.mean * factor->by),
                                     factor->words),
@@ -184,7 +188,7 @@ std::optional<Slip> contradicted(const Part& part, const Adjustment& a, std::siz
                                 : reading.contact == Contact::Outside ? "outside"
                                 : reading.contact == Contact::Centres ? "centre to centre"
                                                                       : "as noted"),
-                    fmt::format("Take it as read {}", words), std::move(mended)};
+                    fmt::format("Take as {}", words), std::move(mended)};
     }
     return {};
 }
@@ -228,13 +232,12 @@ std::vector<Slip> impossibleSlips(const Part& part, const Adjustment& a) {
         if (what.readings.size() == 1 && a.readings()[what.readings.front()].stats.mean < 0) {
             const std::size_t i = what.readings.front();
             mended = scaled(std::move(mended), i, -1);
-            slips.push_back({part.readings[i].id, what.words, fmt::format("Take {}", value(-a.readings()[i].stats.mean)),
-                             std::move(mended)});
+            slips.push_back({part.readings[i].id, what.words,
+                             fmt::format("Take {}", value(-a.readings()[i].stats.mean)), std::move(mended)});
             continue;
         }
-        const bool left = std::all_of(what.readings.begin(), what.readings.end(), [&](std::size_t i) {
-            return a.readings()[i].state == ReadingState::Impossible;
-        });
+        const bool left = std::all_of(what.readings.begin(), what.readings.end(),
+                                      [&](std::size_t i) { return a.readings()[i].state == ReadingState::Impossible; });
         if (what.readings.size() != 2 || !left) continue;
         Reading& first = mended.readings[what.readings[0]];
         Reading& second = mended.readings[what.readings[1]];
@@ -242,7 +245,8 @@ std::vector<Slip> impossibleSlips(const Part& part, const Adjustment& a) {
         std::swap(first.contact, second.contact);
         const Adjustment trial(mended);
         if (trial.impossible().empty() && trial.wholeTestHolds() && trial.ways().empty())
-            slips.push_back({first.id, what.words + ": were outside and inside exchanged?", "Exchange them", std::move(mended)});
+            slips.push_back(
+                {first.id, what.words + ": were outside and inside exchanged?", "Exchange them", std::move(mended)});
     }
     return slips;
 }
@@ -254,8 +258,9 @@ std::vector<Slip> takenAgainst(const Part& part, const std::vector<SizeAdvice>& 
         if (!s.speaksAgainst()) continue;
         Part mended = part;
         mended.taken.erase(s.parameter);
-        slips.push_back({"", fmt::format("{} {} was read, {} is taken", s.name, value(std::round(s.asRead * 1e3) / 1e3),
-                                         value(s.taken->mm())),
+        slips.push_back({"",
+                         fmt::format("{} {} was read, {} is taken", s.name, value(std::round(s.asRead * 1e3) / 1e3),
+                                     value(s.taken->mm())),
                          "Use it as read", std::move(mended)});
     }
     return slips;

@@ -127,8 +127,9 @@ std::vector<SizeAdvice> sizeAdvice(const Part& part, const Adjustment& adjusted)
             if (!aside.empty() && !settled) {
                 free.emplace(part, parameter, aside);
                 const Expr& left = free->parameter(parameter);
-                const bool stands = free->firm(left) && std::abs(left.value() - a.taken->mm()) <=
-                                                            kExcluded * std::hypot(free->u(left), makeTolerance(left.value()));
+                const bool stands =
+                    free->firm(left) && std::abs(left.value() - a.taken->mm()) <=
+                                            kExcluded * std::hypot(free->u(left), makeTolerance(left.value()));
                 if (!stands) free.emplace(part, parameter);
             }
         }

@@ -26,7 +26,8 @@ Result<fs::path> sourceFile(const fs::path& partFile, const std::string& named) 
 
 bool mayBeOpened(const std::string& link) {
     std::string low(link.substr(0, 8));
-    std::transform(low.begin(), low.end(), low.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(low.begin(), low.end(), low.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     return low.starts_with("http://") || low.starts_with("https://");
 }
 

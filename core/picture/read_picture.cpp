@@ -20,11 +20,11 @@ Result<Picture> roomFor(double width, double height, int channels, const std::st
     if (width < 1 || height < 1) return broken(name, "it has no pixels");
     const double bytes = width * height * channels;
     if (bytes > kMostPictureBytes)
-        return problem(fmt::format("{:.0f} x {:.0f} pixels need {:.1f} GB of memory, more than the {:.1f} GB that a "
-                                   "picture may take",
-                                   width, height, bytes * kPictureMemory / 1e9,
-                                   kMostPictureBytes * kPictureMemory / 1e9),
-                       name, "Cut out the part and the ruler, or scan at a lower resolution");
+        return problem(
+            fmt::format("{:.0f} x {:.0f} pixels need {:.1f} GB of memory, more than the {:.1f} GB that a "
+                        "picture may take",
+                        width, height, bytes * kPictureMemory / 1e9, kMostPictureBytes * kPictureMemory / 1e9),
+            name, "Cut out the part and the ruler, or scan at a lower resolution");
     Picture picture;
     picture.width = static_cast<int>(width);
     picture.height = static_cast<int>(height);

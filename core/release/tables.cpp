@@ -72,8 +72,8 @@ public:
         styled("polyline", style).append_attribute("points") = list.c_str();
     }
     void text(Point at, const std::string& words, double size, const char* anchor = "middle") {
-        auto n = styled(
-            "text", fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:{};fill:#24333A", size, anchor));
+        auto n = styled("text",
+                        fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:{};fill:#24333A", size, anchor));
         n.append_attribute("x") = mm(at.x).c_str();
         n.append_attribute("y") = mm(-at.y).c_str();
         n.text() = words.c_str();
@@ -104,11 +104,13 @@ std::string coordinateTable(const Part& part, const Footprint& f) {
     const auto slot = [](Length length, Angle turn) {
         return length > Length() ? fmt::format("{},{:.3f}", mm(length), turn.degrees() + 0.0) : std::string(",");
     };
-    const auto longer = [](const Land& land) { return fmt::format("{},{:.3f}", mm(land.length), land.turn.degrees() + 0.0); };
+    const auto longer = [](const Land& land) {
+        return fmt::format("{},{:.3f}", mm(land.length), land.turn.degrees() + 0.0);
+    };
     for (const Pad& p : f.pads)
         text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y),
-                            mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width), nameOf(shownLand(p).shape),
-                            slot(p.slotLength, p.slotTurn), longer(shownLand(p)));
+                            mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width),
+                            nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p)));
     for (const BareHole& h : f.bareHoles)
         text += fmt::format("{},{},{},{},{},{},{},{},{},{}\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
                             mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),

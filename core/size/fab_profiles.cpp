@@ -9,7 +9,6 @@
 namespace punch {
 namespace {
 
-
 FabProfile fine() {
     FabProfile p;
     p.name = "Orchard Lane, fine";

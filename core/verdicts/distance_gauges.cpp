@@ -162,13 +162,13 @@ Gauge courtyardGauge(const Part& part, const Footprint& f) {
     // Leads may stand beside the body; whoever did not mean it wants to know.
     if (f.body) {
         std::vector<std::string> outside;
-        for (const Pad& p : f.pads)
-            {
+        for (const Pad& p : f.pads) {
             const Rect& r = f.body->rect;
             if (p.at.x < r.left || p.at.x > r.right || p.at.y < r.bottom || p.at.y > r.top) outside.push_back(p.id);
         }
         if (!outside.empty()) {
-            g.words += outside.size() == 1 ? ", a pin beside the body" : fmt::format(", {} pins beside the body", outside.size());
+            g.words += outside.size() == 1 ? ", a pin beside the body"
+                                           : fmt::format(", {} pins beside the body", outside.size());
             g.about = outside;
         }
     }

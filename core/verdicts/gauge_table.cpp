@@ -30,8 +30,8 @@ const std::vector<GaugeKind>& gaugeKinds() {
         {GaugeId::Voltage, "voltage", "Voltage", Home::Size, Home::Size, alone<voltageGauge>, whenLive},
         {GaugeId::Silkscreen, "silkscreen", "Silkscreen", Home::Dress, Home::Dress, alone<silkscreenGauge>, always},
         {GaugeId::Courtyard, "courtyard", "Courtyard", Home::Dress, Home::Dress, alone<courtyardGauge>, always},
-        {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit,
-         alone<leadPastBoardGauge>, always},
+        {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit, alone<leadPastBoardGauge>,
+         always},
         {GaugeId::DropIn, "drop-in", "Drop-in", Home::Fit, Home::Size, alone<dropInGauge>, always},
     };
     return kinds;

@@ -5,9 +5,9 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/geometry/shapes.h"
 #include "core/fit/drop_in.h"
 #include "core/fit/lead_length.h"
+#include "core/geometry/shapes.h"
 #include "core/measure/adjust.h"
 #include "core/size/hole_fit.h"
 #include "core/size/pad_rules.h"
@@ -50,8 +50,8 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Footpr
         g.state = GaugeState::NoGo;
         g.words = about.size() == 1 ? "1 cannot be" : fmt::format("{} cannot be", about.size());
         g.about = about;
-    } else if (const auto against = std::find_if(f.sizes.begin(), f.sizes.end(),
-                                                 [](const SizeAdvice& s) { return s.speaksAgainst(); });
+    } else if (const auto against =
+                   std::find_if(f.sizes.begin(), f.sizes.end(), [](const SizeAdvice& s) { return s.speaksAgainst(); });
                against != f.sizes.end()) {
         // The readings agree on something else than what was taken.
         g.state = GaugeState::NoGo;
@@ -122,9 +122,9 @@ Gauge positionsGauge(const Part& part, const Footprint& f) {
         if (!h.sized) return unknownGauge(g, h.name + " not measured", {h.id});
         consider(h.id, h.doubt, holeSpare(h) / 4);
     }
-    g.words = !byDrawing                          ? "all firm ±{} {u}"
+    g.words = !byDrawing                            ? "all firm ±{} {u}"
               : g.of.front() < Length::fromMm(5e-4) ? "by the drawing"
-                                                  : "by the drawing, read ±{} {u}";
+                                                    : "by the drawing, read ±{} {u}";
     g.state = worst > 1 ? GaugeState::NoGo : worst > 1 - kWatchShare ? GaugeState::Watch : GaugeState::Go;
     if (g.state == GaugeState::NoGo) {
         // Firm is not enough.

@@ -57,7 +57,8 @@ TEST_P(EverythingTest, EachGaugeLeadsToItsStation) {
         if (!window->document().open()) continue;
         const Gauge& g = footprint().gauges[i];
         const bool unmeasured = g.state == GaugeState::Unknown && g.words.find("measured") != std::string::npos;
-        EXPECT_EQ(window->view().station(), unmeasured ? Station::Measure : stationOf(gaugeKind(g.id).mending)) << g.name;
+        EXPECT_EQ(window->view().station(), unmeasured ? Station::Measure : stationOf(gaugeKind(g.id).mending))
+            << g.name;
     }
 }
 
@@ -112,13 +113,14 @@ TEST_P(EverythingTest, ARandomWalkOfKeysAndClicksEndsNothing) {
     // The window's own tenths of a second are not waited for.
     std::mt19937 random(42);
     const auto pick = [&](int n) { return static_cast<int>(random() % static_cast<unsigned>(n)); };
-    const Qt::Key plain[] = {Qt::Key_Return, Qt::Key_Escape, Qt::Key_Tab,  Qt::Key_Delete, Qt::Key_Backspace, Qt::Key_Up,
-                             Qt::Key_Down,   Qt::Key_Left,   Qt::Key_Right, Qt::Key_Space,  Qt::Key_F2,        Qt::Key_F3,
-                             Qt::Key_F4,     Qt::Key_F5,     Qt::Key_F6,    Qt::Key_F7,     Qt::Key_F8,        Qt::Key_F9,
-                             Qt::Key_F10,    Qt::Key_F11,    Qt::Key_F12};
-    const Qt::Key control[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6, Qt::Key_Z,
-                               Qt::Key_B, Qt::Key_0, Qt::Key_F, Qt::Key_Plus};
-    const int events = qEnvironmentVariableIntValue("PUNCHBIT_WALK") > 0 ? qEnvironmentVariableIntValue("PUNCHBIT_WALK") : 250;
+    const Qt::Key plain[] = {
+        Qt::Key_Return, Qt::Key_Escape, Qt::Key_Tab,   Qt::Key_Delete, Qt::Key_Backspace, Qt::Key_Up,  Qt::Key_Down,
+        Qt::Key_Left,   Qt::Key_Right,  Qt::Key_Space, Qt::Key_F2,     Qt::Key_F3,        Qt::Key_F4,  Qt::Key_F5,
+        Qt::Key_F6,     Qt::Key_F7,     Qt::Key_F8,    Qt::Key_F9,     Qt::Key_F10,       Qt::Key_F11, Qt::Key_F12};
+    const Qt::Key control[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5,   Qt::Key_6,
+                               Qt::Key_Z, Qt::Key_B, Qt::Key_0, Qt::Key_F, Qt::Key_Plus};
+    const int events =
+        qEnvironmentVariableIntValue("PUNCHBIT_WALK") > 0 ? qEnvironmentVariableIntValue("PUNCHBIT_WALK") : 250;
     for (int i = 0; i < events; ++i) {
         const int what = pick(10);
         if (what < 4) {
@@ -135,8 +137,8 @@ TEST_P(EverythingTest, ARandomWalkOfKeysAndClicksEndsNothing) {
             if (under->objectName() == "home") continue;
             const QPoint inside = under->mapFrom(window.get(), at);
             if (pick(5) == 0) {
-                QWheelEvent wheel(inside, under->mapToGlobal(inside), {}, {0, pick(2) == 0 ? 120 : -120}, Qt::NoButton, {},
-                                  Qt::NoScrollPhase, false);
+                QWheelEvent wheel(inside, under->mapToGlobal(inside), {}, {0, pick(2) == 0 ? 120 : -120}, Qt::NoButton,
+                                  {}, Qt::NoScrollPhase, false);
                 QApplication::sendEvent(under, &wheel);
             } else {
                 QTest::mouseClick(under, pick(8) == 0 ? Qt::RightButton : Qt::LeftButton, {}, inside);

@@ -80,7 +80,7 @@ TEST_F(Rail, TheLastEditSaysWhatItMoved) {
     ASSERT_TRUE(window->openPath(write("what.punch", toText(demoPart()))));
     auto* line = find<QPushButton>("changes");
     ASSERT_NE(line, nullptr);
-    EXPECT_EQ(line->text(), "Nothing moved by the last edit");
+    EXPECT_EQ(line->text(), "No edit yet");
     Part next = part();
     next.rules.level = Level::A;
     window->document().apply("fit level", next);

@@ -6,9 +6,9 @@
 #include <sstream>
 
 #include "core/base/atomic_file.h"
-#include "core/model/contacts.h"
 #include "core/measure/entry.h"
 #include "core/measure/instruments.h"
+#include "core/model/contacts.h"
 #include "core/part/names.h"
 #include "core/release/derive_json.h"
 #include "tests/support/parts.h"

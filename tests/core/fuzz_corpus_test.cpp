@@ -70,7 +70,8 @@ std::string repeated(const std::string& what, int times) {
 
 TEST(HardUse, DeeplyNestedJsonIsRefused) {
     for (const int depth : {200, 10000, 100000}) {
-        const auto part = fromText("{\"punchbit\": 1, \"x\": " + repeated("{\"a\":", depth) + "1" + repeated("}", depth) + "}", "deep");
+        const auto part = fromText(
+            "{\"punchbit\": 1, \"x\": " + repeated("{\"a\":", depth) + "1" + repeated("}", depth) + "}", "deep");
         ASSERT_FALSE(part);
         EXPECT_NE(part.error().what.find("nested deeper"), std::string::npos);
     }
@@ -80,7 +81,8 @@ TEST(HardUse, DeeplyNestedJsonIsRefused) {
 }
 
 std::string dxfOf(const std::string& entities, const std::string& blocks = {}) {
-    return "0\nSECTION\n2\nBLOCKS\n" + blocks + "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities + "0\nENDSEC\n0\nEOF\n";
+    return "0\nSECTION\n2\nBLOCKS\n" + blocks + "0\nENDSEC\n0\nSECTION\n2\nENTITIES\n" + entities +
+           "0\nENDSEC\n0\nEOF\n";
 }
 
 TEST(HardUse, ADxfThatClaimsPointsThatItLacksIsRefused) {
@@ -102,7 +104,8 @@ TEST(HardUse, ADxfWithAnEndlessLineIsRefused) {
 }
 
 TEST(HardUse, BlocksThatPlaceThemselvesOrEachOtherAreBounded) {
-    const std::string self = "0\nBLOCK\n2\nA\n10\n0\n20\n0\n" + repeated("0\nINSERT\n2\nA\n10\n1\n20\n0\n", 50) + "0\nENDBLK\n";
+    const std::string self =
+        "0\nBLOCK\n2\nA\n10\n0\n20\n0\n" + repeated("0\nINSERT\n2\nA\n10\n1\n20\n0\n", 50) + "0\nENDBLK\n";
     EXPECT_FALSE(dxfFromText(dxfOf("0\nINSERT\n2\nA\n10\n0\n20\n0\n", self), "self.dxf", 1.0));
     std::string laughs;
     for (int k = 0; k < 10; ++k)

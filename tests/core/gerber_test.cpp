@@ -114,7 +114,8 @@ TEST_F(Release, NamesThatWouldBreakTheFormats) {
 TEST_F(Release, CoordinateTable) {
     const std::string csv = coordinateTable(part, f);
     EXPECT_EQ(std::count(csv.begin(), csv.end(), '\n'), 6);
-    EXPECT_NE(csv.find("\r\n1,plated,-7.6200,0.0000,0.0000,0.0000,1.5000,2.5000,square,,,2.5000,0.000\r\n"), std::string::npos);
+    EXPECT_NE(csv.find("\r\n1,plated,-7.6200,0.0000,0.0000,0.0000,1.5000,2.5000,square,,,2.5000,0.000\r\n"),
+              std::string::npos);
     EXPECT_NE(csv.find("peg,bare,-7.62"), std::string::npos);
     part.spots[0].name = "a \"b\", c";
     EXPECT_NE(coordinateTable(part, derive(part)).find("\"a \"\"b\"\", c\",bare"), std::string::npos);

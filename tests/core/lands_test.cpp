@@ -6,8 +6,8 @@
 #include <cmath>
 #include <random>
 
-#include "core/geometry/plane.h"
 #include "core/clear/room.h"
+#include "core/geometry/plane.h"
 #include "core/geometry/shapes.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"

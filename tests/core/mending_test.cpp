@@ -44,8 +44,7 @@ TEST(Impossible, AnOutsideBelowTheInsideIsNoGoWithBothNamed) {
 }
 
 TEST(Impossible, ALengthTypedNegativeIsNoGoAndReversesNothing) {
-    const Part part =
-        rowOf4({outside(-16.25), reading("p1", "", Contact::Size, Axis::Along, {1.0})});
+    const Part part = rowOf4({outside(-16.25), reading("p1", "", Contact::Size, Axis::Along, {1.0})});
     const Footprint f = derive(part);
     EXPECT_EQ(stateOf(f, "readings"), GaugeState::NoGo);
     EXPECT_EQ(f.gauge("readings")->about, std::vector<std::string>{part.readings[0].id});
@@ -132,7 +131,8 @@ Planted plant(Kind kind, unsigned seed, int trials, std::size_t blunders) {
             for (std::size_t k = 0; k < part.readings.size(); ++k)
                 mends = mends && (!isDoubtful(without.readings()[k].state) ||
                                   std::find(victims.begin(), victims.end(), k) != victims.end());
-            const bool clearly = !aside.empty() && without.residuals().squaredNorm() - a.residuals().squaredNorm() >= 10.8;
+            const bool clearly =
+                !aside.empty() && without.residuals().squaredNorm() - a.residuals().squaredNorm() >= 10.8;
             p.missed += mends && size >= victims.size() && !clearly;
         }
         if (blunders == 1 && !a.ways().empty() && a.ways().front().readings.size() == 1) {
@@ -169,9 +169,10 @@ int notebooksOr(int usual) {
 
 void report(const char* what, Kind kind, const Planted& p) {
     if (std::getenv("PUNCHBIT_NOTEBOOKS") == nullptr) return;
-    fmt::print("{}, {}: {} notebooks, set aside alone {}, named {}, nothing to be seen {}, missed {}, unnamed omissions {}, "
-               "outside what is stated {}\n",
-               what, test::kindName(kind), p.trials, p.alone, p.caught, p.calm, p.missed, p.unnamed, p.unsafe);
+    fmt::print(
+        "{}, {}: {} notebooks, set aside alone {}, named {}, nothing to be seen {}, missed {}, unnamed omissions {}, "
+        "outside what is stated {}\n",
+        what, test::kindName(kind), p.trials, p.alone, p.caught, p.calm, p.missed, p.unnamed, p.unsafe);
 }
 
 class MendingEveryKind : public testing::TestWithParam<Kind> {};
@@ -201,12 +202,11 @@ TEST_P(MendingEveryKind, TwoBlundersAreNamedTogether) {
     EXPECT_EQ(p.unsafe, 0);
 }
 
-INSTANTIATE_TEST_SUITE_P(Formations, MendingEveryKind, testing::ValuesIn(test::kAllKinds),
-                         [](const auto& kind) {
-                             std::string name = test::kindName(kind.param);
-                             std::replace(name.begin(), name.end(), ' ', '_');
-                             return name;
-                         });
+INSTANTIATE_TEST_SUITE_P(Formations, MendingEveryKind, testing::ValuesIn(test::kAllKinds), [](const auto& kind) {
+    std::string name = test::kindName(kind.param);
+    std::replace(name.begin(), name.end(), ' ', '_');
+    return name;
+});
 
 TEST(Mending, OmissionsAreForecastExactlyWhereNothingBends) {
     Part part = rowOf4({outside(16.25), reading("p1", "p4", Contact::Inside, Axis::Along, {14.25}),
@@ -275,9 +275,8 @@ TEST(Ways, NoGaugeIsGoWhichAWayWouldNotLeaveSo) {
             Part without = part;
             std::vector<std::string> gone;
             for (const std::size_t i : a.ways()[w].readings) gone.push_back(part.readings[i].id);
-            std::erase_if(without.readings, [&](const Reading& r) {
-                return std::find(gone.begin(), gone.end(), r.id) != gone.end();
-            });
+            std::erase_if(without.readings,
+                          [&](const Reading& r) { return std::find(gone.begin(), gone.end(), r.id) != gone.end(); });
             const Footprint g = derive(without);
             for (const Gauge& one : f.gauges)
                 if (one.id != GaugeId::Readings) {
@@ -293,8 +292,9 @@ TEST(Ways, SlipsThatExplainAWayAreOfferedEvenTwoAtOnce) {
     const Part one = rowOf4({outside(16.25), outside(12.65), reading("p1", "", Contact::Size, Axis::Along, {1.0})});
     const Footprint f = derive(one);
     ASSERT_FALSE(f.slips.empty());
-    EXPECT_NE(std::find_if(f.slips.begin(), f.slips.end(),
-                           [](const Slip& s) { return s.words.find("16.25 mm meant (digits exchanged)") != std::string::npos; }),
+    EXPECT_NE(std::find_if(
+                  f.slips.begin(), f.slips.end(),
+                  [](const Slip& s) { return s.words.find("16.25 mm meant (digits exchanged)") != std::string::npos; }),
               f.slips.end());
     // Two at once: one in mil, one with its digits exchanged.
     const Part two = rowOf4({reading("p1", "p4", Contact::Outside, Axis::Along, {16.25}),
@@ -329,7 +329,8 @@ TEST(SaidTwice, TheInstrumentErrsOnceHoweverOftenTheSameContactIsTaken) {
             for (int k = 0; k < 8; ++k) {
                 const double shown =
                     std::round((value + bias + std::normal_distribution<double>(0, 0.01)(random)) * 100) / 100;
-                part = withReading(part, reading("p1", b, *b != 0 ? Contact::Outside : Contact::Size, Axis::Along, {shown}));
+                part = withReading(part,
+                                   reading("p1", b, *b != 0 ? Contact::Outside : Contact::Size, Axis::Along, {shown}));
             }
         }
         const Adjustment a(part);
@@ -358,8 +359,8 @@ TEST(SaidTwice, AnotherInstrumentOrSpecimenErrsForItself) {
 }
 
 TEST(SaidTwice, ABlunderInOneOfThemIsStillNamed) {
-    const Part part = rowOf4({outside(16.25), outside(16.26), outside(16.75),
-                              reading("p1", "", Contact::Size, Axis::Along, {1.0})});
+    const Part part =
+        rowOf4({outside(16.25), outside(16.26), outside(16.75), reading("p1", "", Contact::Size, Axis::Along, {1.0})});
     const Adjustment a(part);
     EXPECT_EQ(a.readings()[2].state, ReadingState::InDoubt);
     EXPECT_NEAR(a.readings()[2].expected, 16.255, 1e-3);
@@ -407,12 +408,12 @@ TEST(Sides, APegWhoseSideNobodySaidIsAskedAbout) {
     const FeatureId peg = part.spots[0].id;
     part.assumed.erase(peg + ".x");
     part.assumed.erase(peg + ".y");
-    for (const Reading& r : {outside(16.25), reading("p1", "", Contact::Size, Axis::Along, {1.0}),
-                             reading("p1", "", Contact::Size, Axis::Across, {0.6}),
-                             reading(peg, "", Contact::Size, Axis::Along, {1.5}),
-                             reading(peg, "p1", Contact::Outside, Axis::Across, {5.40}),
-                             reading(peg, "p4", Contact::Outside, Axis::Along, {9.0}),
-                             reading(peg, "p1", Contact::Outside, Axis::Along, {8.75})})
+    for (const Reading& r :
+         {outside(16.25), reading("p1", "", Contact::Size, Axis::Along, {1.0}),
+          reading("p1", "", Contact::Size, Axis::Across, {0.6}), reading(peg, "", Contact::Size, Axis::Along, {1.5}),
+          reading(peg, "p1", Contact::Outside, Axis::Across, {5.40}),
+          reading(peg, "p4", Contact::Outside, Axis::Along, {9.0}),
+          reading(peg, "p1", Contact::Outside, Axis::Along, {8.75})})
         part = withReading(part, r);
     const Footprint f = derive(part);
     ASSERT_EQ(f.openSides.size(), 1U) << "along, two distances settle it";

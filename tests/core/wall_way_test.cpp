@@ -8,8 +8,8 @@
 #include <numbers>
 
 #include "core/advise/slot_for.h"
-#include "core/geometry/shapes.h"
 #include "core/clear/voltage_pairs.h"
+#include "core/geometry/shapes.h"
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
