@@ -31,7 +31,8 @@ TEST(Friction, PositionsThatAreFirmAndNotGoodEnoughSaySo) {
         r.instrument = "ruler";
         part = withReading(part, r);
     }
-    const Gauge& g = *derive(part).gauge("positions");
+    const Footprint f = derive(part);
+    const Gauge& g = *f.gauge("positions");
     ASSERT_EQ(g.state, GaugeState::NoGo);
     EXPECT_EQ(g.words.find("all firm"), std::string::npos);
 }
@@ -100,7 +101,8 @@ TEST(Friction, PinsBesideTheBodyAreSaid) {
     Part part = test::demoPart();
     EXPECT_EQ(derive(part).gauge("courtyard")->words.find("beside"), std::string::npos);
     part.given["body.rear"] = {"-2", Unit::Mm};
-    const Gauge& g = *derive(part).gauge("courtyard");
+    const Footprint f = derive(part);
+    const Gauge& g = *f.gauge("courtyard");
     EXPECT_NE(g.words.find("pins beside the body"), std::string::npos) << g.words;
 }
 
