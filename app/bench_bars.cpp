@@ -39,10 +39,11 @@ void BenchWindow::buildSheetBars() {
         const bool solder = view_.fromSolderSide();
         badge_->setText(solder ? tr("Seen from the SOLDER side · left is right   flip F6")
                                : tr("Seen from the part side   flip F6"));
-        badge_->setStyleSheet(solder ? "QPushButton { background: #24333A; color: white; border-radius: 9px; "
-                                       "font-weight: bold; padding: 3px 12px; }"
-                                     : "QPushButton { background: white; border: 1px solid #C3CCC8; border-radius: "
-                                       "9px; padding: 3px 12px; }");
+        badge_->setStyleSheet(
+            theme::styled(solder ? "QPushButton { background: @ink; color: white; border-radius: 9px; "
+                                   "font-weight: bold; padding: 3px 12px; }"
+                                 : "QPushButton { background: white; border: 1px solid @edge; border-radius: "
+                                   "9px; padding: 3px 12px; }"));
         for (int i = 0; i < kLenses; ++i)
             lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
         placeSheetBars();

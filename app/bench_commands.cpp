@@ -14,21 +14,23 @@ namespace punch {
 
 void BenchWindow::showDetails(int reading) { ReadingDetails(document_, reading, this).exec(); }
 
-void BenchWindow::buildCommands() {
-    const auto always = [this](const QString& name, const QKeySequence& keys, std::function<void()> run,
-                               const QString& what = {}) {
-        commands_.push_back({name, keys, std::move(run), what});
-    };
-    // All others need a part on the bench, and do nothing without one.
-    const auto add = [this, always](const QString& name, const QKeySequence& keys, std::function<void()> run,
-                                    const QString& what = {}) {
-        always(
-            name, keys,
-            [this, run = std::move(run)] {
-                if (document_.open()) run();
-            },
-            what);
-    };
+void BenchWindow::always(const QString& name, const QKeySequence& keys, std::function<void()> run,
+                         const QString& what) {
+    commands_.push_back({name, keys, std::move(run), what});
+}
+
+void BenchWindow::whenOpen(const QString& name, const QKeySequence& keys, std::function<void()> run,
+                           const QString& what) {
+    always(
+        name, keys,
+        [this, run = std::move(run)] {
+            if (document_.open()) run();
+        },
+        what);
+}
+
+/// Parts, undo, the stations by what designers say of them.
+void BenchWindow::commandsOfParts() {
     always(
         tr("Ask for anything"), Qt::Key_F1, [this] { top_->askBox().setFocus(); }, tr("help commands"));
     always(tr("New part"), QKeySequence::New, [this] {
@@ -40,16 +42,17 @@ void BenchWindow::buildCommands() {
             QFileDialog::getOpenFileName(this, tr("Open a part"), library_->folder(), tr("Punchbit parts (*.punch)"));
         if (!path.isEmpty()) openPath(path);
     });
-    add(tr("Save the part"), QKeySequence::Save, [this] { save(); });
-    add(tr("Save the part under another name"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S), [this] { saveAs({}); });
+    whenOpen(tr("Save the part"), QKeySequence::Save, [this] { save(); });
+    whenOpen(tr("Save the part under another name"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S),
+             [this] { saveAs({}); });
     always(
         tr("Library"), Qt::CTRL | Qt::Key_L,
         [this] {
             if (mayLeave()) home();
         },
         tr("parts folder start"));
-    add(tr("Undo"), QKeySequence::Undo, [this] { document_.undo(); });
-    add(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.redo(); });
+    whenOpen(tr("Undo"), QKeySequence::Undo, [this] { document_.undo(); });
+    whenOpen(tr("Redo"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), [this] { document_.redo(); });
     // What designers say for what is done there.
     const QString stationWords[kStations] = {
         tr("readings caliper notebook dimension"),
@@ -60,7 +63,7 @@ void BenchWindow::buildCommands() {
         tr("save export gerber drill files name library sources delete")};
     for (int i = 0; i < kStations; ++i) {
         const auto s = static_cast<Station>(i);
-        add(
+        whenOpen(
             tr("Station %1").arg(stationName(s)), QKeySequence(Qt::CTRL | static_cast<Qt::Key>(Qt::Key_1 + i)),
             [this, s] {
                 // The field of the station that is left takes its text, and gets no more of what is typed.
@@ -73,12 +76,16 @@ void BenchWindow::buildCommands() {
             },
             stationWords[i]);
     }
-    add(tr("Enter a reading"), Qt::Key_F2, [this] {
+}
+
+/// Pictures and drawings, and what is found in them.
+void BenchWindow::commandsOfSources() {
+    whenOpen(tr("Enter a reading"), Qt::Key_F2, [this] {
         view_.setStation(Station::Measure);
         view_.setSources(false);
         measure_->line().setFocus();
     });
-    add(
+    whenOpen(
         tr("Sources: pictures of the part"), Qt::Key_F11,
         [this] {
             view_.setStation(Station::Measure);
@@ -86,10 +93,10 @@ void BenchWindow::buildCommands() {
             sheet_->fit();
         },
         tr("scan photograph drawing picture"));
-    add(
+    whenOpen(
         tr("Bring in a scan or drawing"), QKeySequence(Qt::CTRL | Qt::Key_I), [this] { emit sources_->fileWanted(); },
         tr("picture photograph import pdf dxf"));
-    add(
+    whenOpen(
         tr("Find the pins in the picture"), QKeySequence(Qt::CTRL | Qt::Key_F),
         [this] {
             if (view_.sources()) sources_->find();
@@ -104,7 +111,7 @@ void BenchWindow::buildCommands() {
         {PictureWork::Tool::Dimension, "number drawing"},
         {PictureWork::Tool::Outline, "trace body contour"}};
     for (const auto& [tool, words] : tools)
-        add(
+        whenOpen(
             tr("Picture: %1").arg(ToolCard::name(tool).toLower()), {},
             [this, tool = tool] {
                 view_.setStation(Station::Measure);
@@ -113,21 +120,25 @@ void BenchWindow::buildCommands() {
                 sheet_->setFocus();
             },
             tr(words));
-    add(
+    whenOpen(
         tr("Blink: picture and footprint in turn"), Qt::Key_F12,
         [this] { pictures_.setBlinking(!pictures_.blinking()); }, tr("compare deviation"));
-    add(
+    whenOpen(
         tr("Wipe: picture beside footprint"), Qt::SHIFT | Qt::Key_F12,
         [this] { pictures_.setWipe(pictures_.wipe() ? std::nullopt : std::optional(0.5)); }, tr("compare deviation"));
-    add(
+    whenOpen(
         tr("Compare what was found with the footprint"), {},
         [this] {
             const auto done = pictures_.compare();
             say(done ? QString() : toQt(done.error().text()));
         },
         tr("overlay deviation"));
+}
+
+/// True-scale paper.
+void BenchWindow::commandsOfPaper() {
     for (const bool mirrored : {false, true}) {
-        add(
+        whenOpen(
             mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},
             [this, mirrored] {
                 const QString file = QFileDialog::getSaveFileName(
@@ -138,7 +149,7 @@ void BenchWindow::buildCommands() {
                 say(done ? QString() : toQt(done.error().text()));
             },
             tr("paper 1:1 lay the part on"));
-        add(
+        whenOpen(
             mirrored ? tr("Print at true scale, mirrored") : tr("Print at true scale"),
             mirrored ? QKeySequence() : QKeySequence(QKeySequence::Print),
             [this, mirrored] {
@@ -148,123 +159,140 @@ void BenchWindow::buildCommands() {
             },
             tr("paper 1:1 printer lay the part on"));
     }
-    add(
+}
+
+/// Readings, standard sizes, slips.
+void BenchWindow::commandsOfReadings() {
+    whenOpen(
         tr("Paste a picture"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_V), [this] { pastePicture(); },
         tr("clipboard scan photograph"));
-    add(tr("Notebook"), Qt::Key_F3, [this] {
+    whenOpen(tr("Notebook"), Qt::Key_F3, [this] {
         view_.setStation(Station::Measure);
         view_.setSources(false);
         measure_->notebook().setFocus();
     });
-    add(
+    whenOpen(
         tr("Take or release the standard size"), Qt::Key_F4, [this] { measure_->takeOrReleaseStandard(); },
         tr("pitch row gap lead"));
-    add(
+    whenOpen(
         tr("Advice about another size"), Qt::SHIFT | Qt::Key_F4, [this] { measure_->nextAdvice(1); }, tr("standard"));
-    add(
+    whenOpen(
         tr("Series: reading after reading"), Qt::Key_F9,
         [this] {
             view_.setStation(Station::Measure);
             measure_->startSeries();
         },
         tr("caliper hands notebook"));
-    add(
+    whenOpen(
         tr("Mend what is asked about"), Qt::Key_F10, [this] { measure_->mendSlip(); },
         tr("slip unit typo join orphan"));
-    add(
+    whenOpen(
         tr("What is asked about is meant"), Qt::SHIFT | Qt::Key_F10, [this] { measure_->keepSlip(); }, tr("slip keep"));
-    add(
+    whenOpen(
         tr("Letter table of the drawing"), {}, [this] { LetterTableDialog(document_, view_, this).exec(); },
         tr("variants letters dimensions"));
-    add(
+    whenOpen(
         tr("Add an instrument"), {}, [this] { InstrumentDialog(document_, this).exec(); },
         tr("own caliper micrometer resolution"));
-    add(
+    whenOpen(
         tr("Where and how the reading was taken"), {},
         [this] {
             const int row = measure_->notebook().currentIndex().row();
             if (row >= 0) showDetails(row);
         },
         tr("details source specimen letter below"));
-    add(tr("Sheet"), Qt::Key_F5, [this] { sheet_->setFocus(); });
-    add(
+}
+
+/// Lands, slots, the sheet and its sides.
+void BenchWindow::commandsOfSizes() {
+    whenOpen(tr("Sheet"), Qt::Key_F5, [this] { sheet_->setFocus(); });
+    whenOpen(
         tr("Flip: part side or solder side"), Qt::Key_F6, [this] { view_.flip(); },
         tr("turn over below underside mirror rotate bottom layer"));
-    add(tr("Gauges"), Qt::Key_F7, [this] { rail_->setFocus(); });
-    add(
+    whenOpen(tr("Gauges"), Qt::Key_F7, [this] { rail_->setFocus(); });
+    whenOpen(
         tr("Best land here"), QKeySequence(Qt::CTRL | Qt::Key_B), [this] { size_->bestPadHere(false); },
         tr("pad room largest ring annular"));
-    add(
+    whenOpen(
         tr("Best lands of the whole part"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_B),
         [this] { size_->bestPadHere(true); }, tr("pad room largest ring annular"));
-    add(
+    whenOpen(
         tr("Back to the rule: take an override back"), QKeySequence(Qt::CTRL | Qt::Key_Backspace),
         [this] { size_->takeOverrideBack(); }, tr("land hole undo"));
-    add(
+    whenOpen(
         tr("Put a slot here"), {}, [this] { size_->putSlotHere(); }, tr("creepage voltage cut-out mill"));
     const auto draw = [this](CutOutKind kind) {
         view_.setStation(Station::Size);
         size_->drawCutOut(kind);
     };
-    add(
+    whenOpen(
         tr("Draw a slot on the sheet"), {}, [draw] { draw(CutOutKind::Slot); }, tr("cut-out mill board"));
-    add(
+    whenOpen(
         tr("Draw a window in the board"), {}, [draw] { draw(CutOutKind::Window); }, tr("cut-out board"));
-    add(tr("Fit the sheet to the window"), Qt::Key_F8, [this] { sheet_->fit(); });
-    add(tr("Zoom in"), QKeySequence::ZoomIn, [this] { sheet_->zoom(1.25); });
-    add(tr("Zoom out"), QKeySequence::ZoomOut, [this] { sheet_->zoom(0.8); });
+}
+
+/// What is seen.
+void BenchWindow::commandsOfView() {
+    whenOpen(tr("Fit the sheet to the window"), Qt::Key_F8, [this] { sheet_->fit(); });
+    whenOpen(tr("Zoom in"), QKeySequence::ZoomIn, [this] { sheet_->zoom(1.25); });
+    whenOpen(tr("Zoom out"), QKeySequence::ZoomOut, [this] { sheet_->zoom(0.8); });
     const std::pair<const char*, Unit> units[] = {{"mm", Unit::Mm}, {"mil", Unit::Mil}, {"inch", Unit::Inch}};
     for (const auto& [name, unit] : units)
         always(
             tr("Show lengths in %1").arg(name), {}, [this, unit = unit] { view_.setUnit(unit); }, tr("units"));
     for (int i = 0; i < kLenses; ++i) {
         const auto lens = static_cast<Lens>(i);
-        add(tr("Lens %1 on or off").arg(lensName(lens)), {}, [this, lens] { view_.setLens(lens, !view_.lens(lens)); });
+        whenOpen(tr("Lens %1 on or off").arg(lensName(lens)), {},
+                 [this, lens] { view_.setLens(lens, !view_.lens(lens)); });
     }
-    add(tr("Datum in the middle of the pins"), {}, [this] { place_->setDatum(DatumKind::MiddleOfPins); });
-    add(
+}
+
+/// Datum, numbers, features, formations.
+void BenchWindow::commandsOfPlaces() {
+    whenOpen(tr("Datum in the middle of the pins"), {}, [this] { place_->setDatum(DatumKind::MiddleOfPins); });
+    whenOpen(
         tr("Datum at pin 1"), {}, [this] { place_->setDatum(DatumKind::PinOne); }, tr("first pin"));
-    add(tr("Datum at the chosen feature"), {}, [this] {
+    whenOpen(tr("Datum at the chosen feature"), {}, [this] {
         if (view_.first().empty())
             say(tr("Point at a pin, a peg or a face on the sheet first"));
         else
             place_->setDatum(DatumKind::Feature, view_.first());
     });
-    add(tr("Datum between the two chosen features"), {}, [this] {
+    whenOpen(tr("Datum between the two chosen features"), {}, [this] {
         if (view_.first().empty() || view_.second().empty())
             say(tr("Point at two features on the sheet first"));
         else
             place_->setDatum(DatumKind::Between, view_.first(), view_.second());
     });
-    add(
+    whenOpen(
         tr("First pin at the other end"), {}, [this] { place_->turnNumbers(); },
         tr("numbers direction turn rotate mirror reverse"));
-    add(tr("Add a peg"), {}, [this] { place_->addPeg(); });
-    add(
+    whenOpen(tr("Add a peg"), {}, [this] { place_->addPeg(); });
+    whenOpen(
         tr("Remove the chosen feature"), {}, [this] { place_->removeChosen(); },
         tr("delete peg lock lug hole face erase"));
-    add(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
-    add(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
+    whenOpen(tr("Peg on the other side of the row"), {}, [this] { place_->mirrorPeg(true); });
+    whenOpen(tr("Peg at the other end of the row"), {}, [this] { place_->mirrorPeg(false); });
     for (const auto& [kind, word] : Names<FormationKind>::table)
-        add(
+        whenOpen(
             tr("Add a formation: %1").arg(toQt(word)), {}, [this, kind = kind] { place_->addFormation(kind); },
             tr("pins"));
     for (const auto& [kind, word] : Names<SpotKind>::table)
         if (kind != SpotKind::Peg)
-            add(tr("Add a feature: %1").arg(toQt(word)), {}, [this, kind = kind] { place_->addSpot(kind); });
-    add(
+            whenOpen(tr("Add a feature: %1").arg(toQt(word)), {}, [this, kind = kind] { place_->addSpot(kind); });
+    whenOpen(
         tr("Number the pins by pointing"), {},
         [this] {
             view_.setStation(Station::Place);
             place_->startNumbering();
         },
         tr("order click"));
-    add(
+    whenOpen(
         tr("Free the chosen pin from its pattern, or put it back"), {}, [this] { place_->toggleMovedPin(); },
         tr("moved offset stands off its place"));
-    add(tr("Leave the chosen pin out of the grid"), {}, [this] { place_->leaveOutPin(); });
-    add(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
-    add(
+    whenOpen(tr("Leave the chosen pin out of the grid"), {}, [this] { place_->leaveOutPin(); });
+    whenOpen(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
+    whenOpen(
         tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E,
         [this] {
             view_.setStation(Station::Release);
@@ -272,6 +300,16 @@ void BenchWindow::buildCommands() {
         },
         tr("export gerber drill csv svg"));
     always(tr("Quit"), QKeySequence::Quit, [this] { close(); });
+}
+
+void BenchWindow::buildCommands() {
+    commandsOfParts();
+    commandsOfSources();
+    commandsOfPaper();
+    commandsOfReadings();
+    commandsOfSizes();
+    commandsOfView();
+    commandsOfPlaces();
     for (const Command& c : commands_) {
         if (c.keys.isEmpty()) continue;
         auto* action = new QAction(c.name, this);

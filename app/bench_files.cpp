@@ -13,7 +13,7 @@
 
 #include "app/bench_window.h"
 #include "core/part/file.h"
-#include "core/release/proof_board.h"
+#include "core/release/formats.h"
 
 namespace punch {
 

@@ -23,19 +23,14 @@ BenchWindow::BenchWindow() : entry_(document_, view_), pictures_(document_, view
     home();
 }
 
-void BenchWindow::build() {
+/// What was not saved last time, and is offered.
+QWidget* BenchWindow::buildRecovery(QWidget* central) {
     const int em = theme::em();
-    auto* central = new QWidget(this);
-    auto* layout = new QVBoxLayout(central);
-    layout->setContentsMargins(0, 0, 0, 0);
-    layout->setSpacing(0);
-    top_ = new TopBar(document_, view_, commands_, central);
-    layout->addWidget(top_);
-
     recovery_ = new QWidget(central);
     recovery_->setObjectName("recovery");
     recovery_->setAttribute(Qt::WA_StyledBackground);
-    recovery_->setStyleSheet("QWidget#recovery { background: #FFF7E6; border-bottom: 1px solid #D9971A; }");
+    recovery_->setStyleSheet(
+        theme::styled("QWidget#recovery { background: @marigoldPale; border-bottom: 1px solid @marigold; }"));
     auto* recoveryLine = new QHBoxLayout(recovery_);
     recoveryLine->setContentsMargins(em, em / 4, em, em / 4);
     recoveryWords_ = new QLabel(recovery_);
@@ -48,7 +43,6 @@ void BenchWindow::build() {
     recoveryLine->addWidget(take);
     recoveryLine->addWidget(drop);
     recovery_->hide();
-    layout->addWidget(recovery_);
     connect(take, &QPushButton::clicked, this, [this] {
         recovery_->hide();
         if (const auto done = document_.takeRecovery(); !done) say(toQt(done.error().text()));
@@ -57,13 +51,15 @@ void BenchWindow::build() {
         recovery_->hide();
         Document::dropRecoveryOf(document_.path());
     });
+    return recovery_;
+}
 
-    auto* middle = new QHBoxLayout;
-    middle->setSpacing(0);
+/// Library, stations and sources, one at a time.
+QWidget* BenchWindow::buildColumn(QWidget* central) {
     column_ = new QStackedWidget(central);
     column_->setObjectName("column");
     column_->setAttribute(Qt::WA_StyledBackground);
-    column_->setFixedWidth(em * 41 / 2);
+    column_->setFixedWidth(theme::em() * 41 / 2);
     library_ = new LibraryList(column_);
     measure_ = new MeasureStation(document_, view_, entry_, column_);
     place_ = new PlaceStation(document_, view_, column_);
@@ -86,14 +82,11 @@ void BenchWindow::build() {
     roomForSources->viewport()->setAutoFillBackground(false);
     sources_->setAutoFillBackground(false);
     column_->addWidget(roomForSources);
-    middle->addWidget(column_);
-    const auto rule = [&] {
-        auto* line = new QFrame(central);
-        line->setStyleSheet("background: #D3DAD6;");
-        line->setFixedWidth(1);
-        middle->addWidget(line);
-    };
-    rule();
+    return column_;
+}
+
+/// Start, or the bench: sheet and side.
+QWidget* BenchWindow::buildPages(QWidget* central) {
     pages_ = new QStackedWidget(central);
     start_ = new StartView(pages_);
     auto* scroll = new QScrollArea(pages_);
@@ -109,11 +102,18 @@ void BenchWindow::build() {
     measure_->notebook().setPictures(pictures_);
     sheet_->setPictures(pictures_);
     benchLine->addWidget(sheet_, 1);
+    benchLine->addWidget(buildSide(bench));
+    pages_->addWidget(bench);
+    return pages_;
+}
+
+QWidget* BenchWindow::buildSide(QWidget* bench) {
+    const int em = theme::em();
     auto* side = side_ = new QWidget(bench);
     side->setObjectName("side");
     side->setAttribute(Qt::WA_StyledBackground);
     side->setFixedWidth(em * 20);
-    side->setStyleSheet("QWidget#side { border-left: 1px solid #D3DAD6; }");
+    side->setStyleSheet(theme::styled("QWidget#side { border-left: 1px solid @line; }"));
     auto* sideBox = new QVBoxLayout(side);
     sideBox->setContentsMargins(em * 3 / 4, em / 2, em * 3 / 4, em / 2);
     section_ = new SectionView(document_, view_, side);
@@ -146,11 +146,11 @@ void BenchWindow::build() {
     sideLine_->setProperty("role", "line");
     sideBox->addWidget(sideLine_);
     sideBox->addWidget(chain_, 5);
-    benchLine->addWidget(side);
-    pages_->addWidget(bench);
-    middle->addWidget(pages_, 1);
-    layout->addLayout(middle, 1);
+    return side;
+}
 
+/// What is wrong or was done, and what the last edit moved.
+void BenchWindow::buildMessages(QWidget* central, QVBoxLayout* layout) {
     message_ = new QLabel(central);
     message_->setObjectName("message");
     message_->setWordWrap(true);
@@ -163,10 +163,30 @@ void BenchWindow::build() {
     changes_->setAccessibleName(tr("What the last edit changed"));
     changes_->setToolTip(tr("What the last edit moved. Press for all changes since the part was saved"));
     changes_->setStyleSheet(
-        "QPushButton { border: none; text-align: left; padding: 1px 12px; color: #6B767B; "
-        "background: #F1F3F1; } QPushButton:focus { color: #0F5C63; }");
+        theme::styled("QPushButton { border: none; text-align: left; padding: 1px 12px; color: @quiet; "
+                      "background: @strip; } QPushButton:focus { color: @petrol; }"));
     connect(changes_, &QPushButton::clicked, this, &BenchWindow::listChanges);
     layout->addWidget(changes_);
+}
+
+void BenchWindow::build() {
+    auto* central = new QWidget(this);
+    auto* layout = new QVBoxLayout(central);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(0);
+    top_ = new TopBar(document_, view_, commands_, central);
+    layout->addWidget(top_);
+    layout->addWidget(buildRecovery(central));
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    middle->addWidget(buildColumn(central));
+    auto* line = new QFrame(central);
+    line->setStyleSheet(theme::styled("background: @line;"));
+    line->setFixedWidth(1);
+    middle->addWidget(line);
+    middle->addWidget(buildPages(central), 1);
+    layout->addLayout(middle, 1);
+    buildMessages(central, layout);
     rail_ = new GaugeRail(document_, view_, central);
     layout->addWidget(rail_);
     setCentralWidget(central);
@@ -303,9 +323,10 @@ void BenchWindow::home() {
 
 void BenchWindow::say(const QString& message, bool good) {
     message_->setText(message);
-    message_->setStyleSheet(
-        good ? "background: #E3F0EE; color: #0F5C63; border-top: 1px solid #0F5C63; padding: 4px 12px;"
-             : "background: #FBE9E4; color: #9E2F1A; border-top: 1px solid #C4432A; padding: 4px 12px;");
+    message_->setStyleSheet(theme::styled(
+        good ? "background: @petrolPale; color: @petrol; border-top: 1px solid @petrol; padding: 4px 12px;"
+             : "background: @vermilionPale; color: @vermilionInk; border-top: 1px solid @vermilion; padding: 4px "
+               "12px;"));
     message_->setVisible(!message.isEmpty());
     freshMessage_ = !message.isEmpty();
     if (freshMessage_) QTimer::singleShot(0, this, [this] { freshMessage_ = false; });

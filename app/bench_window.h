@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QMainWindow>
 #include <QStackedWidget>
+#include <QVBoxLayout>
 
 #include "app/commands.h"
 #include "app/document.h"
@@ -71,6 +72,21 @@ protected:
 private:
     void build();
     void buildCommands();
+    void always(const QString& name, const QKeySequence& keys, std::function<void()> run, const QString& what = {});
+    /// Of a part on the bench: does nothing without one.
+    void whenOpen(const QString& name, const QKeySequence& keys, std::function<void()> run, const QString& what = {});
+    void commandsOfParts();
+    void commandsOfSources();
+    void commandsOfPaper();
+    void commandsOfReadings();
+    void commandsOfSizes();
+    void commandsOfView();
+    void commandsOfPlaces();
+    QWidget* buildRecovery(QWidget* central);
+    QWidget* buildColumn(QWidget* central);
+    QWidget* buildPages(QWidget* central);
+    QWidget* buildSide(QWidget* bench);
+    void buildMessages(QWidget* central, QVBoxLayout* layout);
     void buildSheetBars();
     void connectParts();
     void placeSheetBars();

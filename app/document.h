@@ -27,7 +27,8 @@ public:
     const Part& part() const { return states_[at_].part; }
     /// That of the part, or of a state shortly before it while a large part is being derived.
     const Footprint& footprint() const { return footprint_; }
-    /// That of the part as it was before the last edit, and as it was last saved or opened; empty ones when there is none.
+    /// That of the part as it was before the last edit, and as it was last saved or opened; empty ones when there is
+    /// none.
     const Footprint& footprintBefore() const { return before_; }
     const Footprint& footprintSaved() const { return savedFootprint_; }
     bool settled() const { return settled_; }

@@ -87,7 +87,7 @@ void paintPlug(QPainter& p, const Gauge& g, const QRectF& bar) {
     p.setBrush(loud ? theme::stateColor(g.state) : idle);
     p.drawRoundedRect(QRectF(bar.right() - end - 3, bar.top() + bar.height() * 0.15, end + 3, bar.height() * 0.7), 3,
                       3);
-    p.setBrush(QColor(0xC9, 0xCF, 0xCC));
+    p.setBrush(theme::kFaint);
     p.drawRoundedRect(QRectF(bar.left() + end, bar.top(), bar.width() - 2 * end, bar.height()), 3, 3);
     if (!g.margin || !g.limit) return;
     const double share = *g.margin / std::max(std::abs(*g.limit), 1e-9);

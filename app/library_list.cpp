@@ -86,36 +86,31 @@ public:
 
 }  // namespace
 
-QPixmap thumbnail(const Footprint& f, QSize size, double ratio) {
+QPixmap thumbnail(const Part& part, const Footprint& f, QSize size, double ratio) {
     QPixmap pixmap(size * ratio);
     pixmap.setDevicePixelRatio(ratio);
     pixmap.fill(Qt::transparent);
     QPainter p(&pixmap);
     p.setRenderHint(QPainter::Antialiasing);
-    Rect box;
-    if (f.body) box.add(f.body->rect);
-    for (const Pad& pad : f.pads) box.add(boundsOf(landShape(pad)));
+    Rect box = boundsOf(artwork(part, f, Layer::Body));
+    for (const SeenCopper& seen : seenCopper(part, f, false)) box.add(boundsOf({seen.shape}));
     if (box.empty) return pixmap;
     SheetTransform t;
     t.scale = std::min((size.width() - 4) / std::max(box.width().mm(), 0.1),
                        (size.height() - 4) / std::max(box.height().mm(), 0.1));
     const Point m = box.middle();
     t.origin = QPointF(size.width() / 2.0 - m.x.mm() * t.scale, size.height() / 2.0 + m.y.mm() * t.scale);
-    if (f.body) {
-        p.setPen(QPen(theme::kBodySlate, 1));
-        p.setBrush(QColor(0xE6, 0xEB, 0xEE));
-        p.drawRect(t.map(f.body->rect));
-    }
-    for (const Pad& pad : f.pads) {
-        p.setPen(QPen(theme::kCopperEdge, 0.7));
-        p.setBrush(theme::kCopper);
-        p.drawPath(pathOf(landShape(pad), t));
-        p.setBrush(Qt::white);
-        if (pad.hole > Length()) p.drawPath(pathOf(holeShape(pad, false), t));
-    }
-    p.setPen(QPen(theme::kInk, 0.9));
-    p.setBrush(Qt::white);
-    for (const BareHole& h : f.bareHoles) p.drawPath(pathOf(holeShape(h, false), t));
+    const auto layer = [&](Layer which, const QPen& pen, const QColor& fill) {
+        p.setPen(pen);
+        p.setBrush(fill);
+        for (const Shape& shape : artwork(part, f, which)) p.drawPath(pathOf(shape, t));
+    };
+    layer(Layer::Body, QPen(theme::kBodySlate, 1), theme::kBodyPale);
+    p.setPen(QPen(theme::kCopperEdge, 0.7));
+    p.setBrush(theme::kCopper);
+    for (const SeenCopper& seen : seenCopper(part, f, false)) p.drawPath(pathOf(seen.shape, t));
+    layer(Layer::PlatedHoles, QPen(theme::kCopperEdge, 0.7), Qt::white);
+    layer(Layer::BareHoles, QPen(theme::kInk, 0.9), Qt::white);
     return pixmap;
 }
 
@@ -205,7 +200,7 @@ void LibraryList::reload() {
         item->setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));
         item->setData(kState, static_cast<int>(worst));
         item->setData(Qt::DecorationRole,
-                      thumbnail(f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+                      thumbnail(*part, f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
     }
     count_->setText(list_->count() == 1 ? tr("1 part") : tr("%1 parts").arg(list_->count()));
     empty_->setText(folder_.isEmpty()     ? tr("Choose a folder to keep your parts in.")

@@ -36,6 +36,6 @@ private:
 };
 
 /// Draws a footprint into a small box: for the library's cards and the start page.
-QPixmap thumbnail(const Footprint& footprint, QSize size, double ratio);
+QPixmap thumbnail(const Part& part, const Footprint& footprint, QSize size, double ratio);
 
 }  // namespace punch

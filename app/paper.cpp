@@ -8,6 +8,8 @@
 
 #include "app/qt_text.h"
 #include "app/sheet/shape_path.h"
+#include "app/theme.h"
+#include "core/artwork/artwork.h"
 #include "core/base/atomic_file.h"
 
 namespace punch {
@@ -56,44 +58,42 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
         line.setCapStyle(Qt::RoundCap);
         return line;
     };
-    p.setBrush(Qt::NoBrush);
-    p.setPen(pen(0.1, QColor(0x80, 0x80, 0x80)));
-    if (f.body && !f.body->outline.empty()) {
-        QPolygonF outline;
-        for (const Point& at : f.body->outline) outline << map(at);
-        p.drawPolygon(outline);
-    } else if (f.body) {
-        p.drawRect(QRectF(map({f.body->rect.left, f.body->rect.top}), map({f.body->rect.right, f.body->rect.bottom}))
-                       .normalized());
+    const Length sagitta = Length::fromMm(0.002);
+    const auto layer = [&](Layer which, const QPen& edge, const QBrush& fill) {
+        for (const Shape& shape : artwork(part, f, which)) {
+            p.setPen(edge);
+            p.setBrush(fill);
+            if (const RoundedPolygon* area = shape.area()) p.drawPath(pathOf(*area, map, sagitta));
+            if (const Line* line = shape.line()) {
+                if (line->width > Length()) p.setPen(pen(line->width.mm(), edge.color()));
+                p.setBrush(Qt::NoBrush);
+                QPolygonF points;
+                for (const Point& at : line->points) points << map(at);
+                p.drawPolyline(points);
+            }
+        }
+    };
+    const QColor copper(0xE6, 0xE6, 0xE6);
+    layer(Layer::Body, pen(0.1, theme::kPrinted), Qt::NoBrush);
+    layer(Layer::TopSilkscreen, pen(0.15), Qt::NoBrush);
+    for (const SeenCopper& seen : seenCopper(part, f, mirrored)) {
+        QPen edge = pen(0.12);
+        if (seen.through) edge.setStyle(Qt::DashLine);
+        p.setPen(edge);
+        p.setBrush(seen.through ? QBrush(Qt::NoBrush) : QBrush(copper));
+        p.drawPath(pathOf(*seen.shape.area(), map, sagitta));
     }
-    p.setPen(pen(0.15));
-    for (const Stroke& s : f.silkscreen)
-        for (std::size_t i = 0; i + 1 < s.points.size(); ++i) p.drawLine(map(s.points[i]), map(s.points[i + 1]));
+    layer(Layer::PlatedHoles, pen(0.12), Qt::white);
+    layer(Layer::CutOuts, pen(0.15), Qt::white);
+    layer(Layer::BareHoles, pen(0.15), Qt::white);
     for (const Pad& pad : f.pads) {
         const QPointF at = map(pad.at);
         const double land = shownLand(pad).width.mm() / 2;
-        p.setPen(pen(0.12));
-        p.setBrush(QColor(0xE6, 0xE6, 0xE6));
-        p.drawPath(pathOf(landShape(pad), map, Length::fromMm(0.002)));
-        p.setBrush(Qt::white);
-        if (pad.hole > Length()) p.drawPath(pathOf(holeShape(pad, false), map, Length::fromMm(0.002)));
         p.setPen(pen(0.08));
         p.drawLine(at - QPointF(land, 0), at + QPointF(land, 0));
         p.drawLine(at - QPointF(0, land), at + QPointF(0, land));
         p.setPen(Qt::black);
         text(p, at + QPointF(0, -land - 0.4), toQt(pad.number), 1.4, Qt::AlignHCenter);
-    }
-    p.setPen(pen(0.15));
-    p.setBrush(Qt::white);
-    for (const CutShape& cut : f.cutOuts) p.drawPath(pathOf(cutShape(cut), map, Length::fromMm(0.002)));
-    for (const BareHole& h : f.bareHoles) {
-        // A lug that is soldered in has a land like a pin's.
-        if (h.plated) {
-            p.setBrush(QColor(0xE6, 0xE6, 0xE6));
-            p.drawPath(pathOf(copperShape(h.land), map, Length::fromMm(0.002)));
-            p.setBrush(Qt::white);
-        }
-        p.drawPath(pathOf(holeShape(h, false), map, Length::fromMm(0.002)));
     }
     // Test lengths along both edges.
     p.setPen(pen(0.2));

@@ -6,8 +6,8 @@
 
 #include "app/document.h"
 #include "app/view_state.h"
-#include "core/model/contacts.h"
 #include "core/measure/entry.h"
+#include "core/model/contacts.h"
 
 namespace punch {
 

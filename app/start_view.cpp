@@ -73,29 +73,10 @@ void FormationCard::paintEvent(QPaintEvent*) {
     p.drawText(QRectF(em * 0.9, em * 6.4, width() - em * 1.8, em * 1.2), Qt::AlignLeft | Qt::AlignVCenter, look_.words);
 }
 
-StartView::StartView(QWidget* parent) : QWidget(parent) {
-    const int em = theme::em();
-    auto* outer = new QHBoxLayout(this);
-    auto* inner = new QWidget(this);
-    inner->setMaximumWidth(em * 66);
-    outer->addWidget(inner, 0, Qt::AlignTop);
-    outer->addStretch(1);
-    auto* layout = new QVBoxLayout(inner);
-    layout->setContentsMargins(em * 5 / 2, em * 2, em * 2, em * 2);
-    layout->setSpacing(em * 2 / 3);
-    const auto label = [&](const QString& words, double size, bool bold, bool quiet) {
-        auto* l = new QLabel(words, inner);
-        l->setFont(theme::text(size, bold));
-        l->setWordWrap(true);
-        if (quiet) l->setProperty("role", "quiet");
-        layout->addWidget(l);
-        return l;
-    };
-    label(tr("What are you holding?"), 1.8, true, false);
-    label(tr("Choose how its pins stand, as you see them from the part side. Everything can be changed later."), 1.0,
-          false, true);
+/// One card for each way in which pins stand.
+QGridLayout* StartView::buildCards(QWidget* inner) {
     auto* cards = new QGridLayout;
-    cards->setSpacing(em * 3 / 4);
+    cards->setSpacing(theme::em() * 3 / 4);
     const auto plan = [](FormationKind kind, std::vector<int> rows, bool arc = false) {
         FormationPlan of;
         of.kind = kind;
@@ -124,8 +105,12 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
         ++n;
     }
     cards_.front()->setChecked(true);
-    layout->addLayout(cards);
-    layout->addSpacing(em / 2);
+    return cards;
+}
+
+/// How many pins and pegs, which leads.
+QHBoxLayout* StartView::buildCounts(QWidget* inner) {
+    const int em = theme::em();
     auto* counts = new QHBoxLayout;
     const auto field = [&](const QString& name, const QString& value, const QString& words) {
         auto* edit = new QLineEdit(value, inner);
@@ -153,7 +138,53 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
     counts->addSpacing(em);
     pegs_ = field("startPegs", "0", tr("locating pegs"));
     counts->addStretch();
-    layout->addLayout(counts);
+    return counts;
+}
+
+QWidget* StartView::buildFirst(QWidget* inner) {
+    first_ = new QWidget(inner);
+    auto* first = new QVBoxLayout(first_);
+    first->setContentsMargins(0, 0, 0, 0);
+    auto* firstTitle = new QLabel(tr("First time here?"), first_);
+    firstTitle->setFont(theme::text(1.1, true));
+    first->addWidget(firstTitle);
+    auto* firstLine = new QHBoxLayout;
+    firstLine->addWidget(
+        new QLabel(tr("Look at the terminal QB-TB4: fifteen readings, one checked footprint."), first_));
+    auto* show = new QPushButton(tr("Show me"), first_);
+    show->setProperty("role", "link");
+    show->setObjectName("showMe");
+    firstLine->addWidget(show);
+    firstLine->addStretch();
+    first->addLayout(firstLine);
+    connect(show, &QPushButton::clicked, this, &StartView::showMe);
+    return first_;
+}
+
+StartView::StartView(QWidget* parent) : QWidget(parent) {
+    const int em = theme::em();
+    auto* outer = new QHBoxLayout(this);
+    auto* inner = new QWidget(this);
+    inner->setMaximumWidth(em * 66);
+    outer->addWidget(inner, 0, Qt::AlignTop);
+    outer->addStretch(1);
+    auto* layout = new QVBoxLayout(inner);
+    layout->setContentsMargins(em * 5 / 2, em * 2, em * 2, em * 2);
+    layout->setSpacing(em * 2 / 3);
+    const auto label = [&](const QString& words, double size, bool bold, bool quiet) {
+        auto* l = new QLabel(words, inner);
+        l->setFont(theme::text(size, bold));
+        l->setWordWrap(true);
+        if (quiet) l->setProperty("role", "quiet");
+        layout->addWidget(l);
+        return l;
+    };
+    label(tr("What are you holding?"), 1.8, true, false);
+    label(tr("Choose how its pins stand, as you see them from the part side. Everything can be changed later."), 1.0,
+          false, true);
+    layout->addLayout(buildCards(inner));
+    layout->addSpacing(em / 2);
+    layout->addLayout(buildCounts(inner));
     wrong_ = new QLabel(inner);
     wrong_->setProperty("role", "warn");
     wrong_->hide();
@@ -177,24 +208,8 @@ StartView::StartView(QWidget* parent) : QWidget(parent) {
     layout->addLayout(go);
     connect(make, &QPushButton::clicked, this, &StartView::make);
     layout->addSpacing(em);
-    first_ = new QWidget(inner);
-    auto* first = new QVBoxLayout(first_);
-    first->setContentsMargins(0, 0, 0, 0);
-    auto* firstTitle = new QLabel(tr("First time here?"), first_);
-    firstTitle->setFont(theme::text(1.1, true));
-    first->addWidget(firstTitle);
-    auto* firstLine = new QHBoxLayout;
-    firstLine->addWidget(
-        new QLabel(tr("Look at the terminal QB-TB4: fifteen readings, one checked footprint."), first_));
-    auto* show = new QPushButton(tr("Show me"), first_);
-    show->setProperty("role", "link");
-    show->setObjectName("showMe");
-    firstLine->addWidget(show);
-    firstLine->addStretch();
-    first->addLayout(firstLine);
-    layout->addWidget(first_);
+    layout->addWidget(buildFirst(inner));
     layout->addStretch();
-    connect(show, &QPushButton::clicked, this, &StartView::showMe);
 }
 
 void StartView::setShowMe(bool possible) { first_->setVisible(possible); }

@@ -2,6 +2,8 @@
 // Nothing on the bench yet: say what you are holding, and it stands there, loose.
 
 #include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
@@ -11,7 +13,6 @@
 
 namespace punch {
 
-/// How the leads of a row look: a card to choose by its drawing.
 /// A formation to choose, drawn as one sees it from the part side.
 class FormationCard : public QPushButton {
     Q_OBJECT
@@ -51,6 +52,9 @@ private:
     void make();
     FormationCard* chosen() const;
     void showChosen();
+    QGridLayout* buildCards(QWidget* inner);
+    QHBoxLayout* buildCounts(QWidget* inner);
+    QWidget* buildFirst(QWidget* inner);
     std::vector<FormationCard*> cards_;
     QComboBox* lead_;
     QLineEdit* pins_;

@@ -13,13 +13,45 @@ QColor stateColor(GaugeState state) {
         case GaugeState::NoGo: return kVermilion;
         case GaugeState::Unknown: break;
     }
-    return QColor(0xA9, 0xB2, 0xB0);
+    return kIdle;
 }
 
 QColor stateInk(GaugeState state) {
     if (state == GaugeState::Watch) return kMarigoldInk;
     if (state == GaugeState::Unknown) return kQuiet;
     return stateColor(state);
+}
+
+QColor through(QColor colour, double share) {
+    colour.setAlphaF(static_cast<float>(share));
+    return colour;
+}
+
+QString styled(QString text) {
+    // Longer names first, so that none is taken for the beginning of another.
+    static const std::pair<const char*, QColor> names[] = {
+        {"@vermilionPale", kVermilionPale},
+        {"@vermilionInk", kVermilionInk},
+        {"@vermilion", kVermilion},
+        {"@marigoldPale", kMarigoldPale},
+        {"@marigoldInk", kMarigoldInk},
+        {"@marigold", kMarigold},
+        {"@petrolPale", kPetrolPale},
+        {"@petrol", kPetrol},
+        {"@adviceEdge", kAdviceEdge},
+        {"@advice", kAdvice},
+        {"@white", Qt::white},
+        {"@quiet", kQuiet},
+        {"@strip", kStrip},
+        {"@edge", kEdge},
+        {"@idle", kIdle},
+        {"@line", kLine},
+        {"@rail", kRail},
+        {"@ink", kInk},
+        {"@go", kGo},
+    };
+    for (const auto& [name, colour] : names) text.replace(QLatin1String(name), colour.name(QColor::HexRgb));
+    return text;
 }
 
 QFont digits(double factor, bool bold) {
@@ -41,36 +73,36 @@ int em() { return QFontMetrics(QApplication::font()).height(); }
 QString styleSheet() {
     // Sizes follow the font, so that larger text makes larger controls.
     const int pad = em() / 4;
-    return QStringLiteral(R"(
-QWidget { color: #24333A; }
-QWidget#column, QWidget#side { background: #FFFFFF; }
-QWidget#topBar { background: #FFFFFF; border-bottom: 1px solid #D3DAD6; }
-QScrollArea, QScrollArea > QWidget > QWidget#scrolled { background: #FFFFFF; border: none; }
+    return styled(QStringLiteral(R"(
+QWidget { color: @ink; }
+QWidget#column, QWidget#side { background: @white; }
+QWidget#topBar { background: @white; border-bottom: 1px solid @line; }
+QScrollArea, QScrollArea > QWidget > QWidget#scrolled { background: @white; border: none; }
 QLabel[role="title"] { font-weight: bold; }
-QLabel[role="quiet"] { color: #6B767B; }
-QLabel[role="warn"] { color: #C4432A; }
+QLabel[role="quiet"] { color: @quiet; }
+QLabel[role="warn"] { color: @vermilion; }
 QLineEdit, QPlainTextEdit {
-  background: #FFFFFF; border: 1px solid #C3CCC8; border-radius: 4px; padding: %1px %2px;
-  selection-background-color: #0F5C63; selection-color: #FFFFFF; }
-QLineEdit:focus, QPlainTextEdit:focus { border: 2px solid #0F5C63; padding: %3px %4px; }
-QLineEdit[wrong="true"] { border: 2px solid #C4432A; background: #FBE9E4; padding: %3px %4px; }
-QPushButton { background: #FFFFFF; border: 1px solid #C3CCC8; border-radius: 4px; padding: %1px %5px; }
-QPushButton:hover { border-color: #0F5C63; }
-QPushButton:focus { border: 2px solid #0F5C63; padding: %3px %6px; }
-QPushButton:disabled { color: #A9B2B0; }
-QPushButton[role="main"] { background: #0F5C63; color: #FFFFFF; border-color: #0F5C63; font-weight: bold; }
-QPushButton[role="main"]:disabled { background: #C3CCC8; border-color: #C3CCC8; }
-QPushButton[role="link"] { border: none; background: transparent; color: #0F5C63; font-weight: bold; padding: %1px; }
+  background: @white; border: 1px solid @edge; border-radius: 4px; padding: %1px %2px;
+  selection-background-color: @petrol; selection-color: @white; }
+QLineEdit:focus, QPlainTextEdit:focus { border: 2px solid @petrol; padding: %3px %4px; }
+QLineEdit[wrong="true"] { border: 2px solid @vermilion; background: @vermilionPale; padding: %3px %4px; }
+QPushButton { background: @white; border: 1px solid @edge; border-radius: 4px; padding: %1px %5px; }
+QPushButton:hover { border-color: @petrol; }
+QPushButton:focus { border: 2px solid @petrol; padding: %3px %6px; }
+QPushButton:disabled { color: @idle; }
+QPushButton[role="main"] { background: @petrol; color: @white; border-color: @petrol; font-weight: bold; }
+QPushButton[role="main"]:disabled { background: @edge; border-color: @edge; }
+QPushButton[role="link"] { border: none; background: transparent; color: @petrol; font-weight: bold; padding: %1px; }
 QPushButton[role="link"]:hover, QPushButton[role="link"]:focus { text-decoration: underline; }
-QPushButton[role="chip"] { border-radius: %7px; padding: %3px %5px; color: #6B767B; }
-QPushButton[role="chip"]:checked { background: #E3F0EE; border-color: #0F5C63; color: #0F5C63; }
-QFrame[role="entry"] { background: #FFF7E6; border: 2px solid #D9971A; border-radius: 6px; }
-QFrame[role="advice"] { background: #EFF6F4; border: 1px solid #BFD6D2; border-radius: 6px; }
-QFrame[role="card"] { background: #FFFFFF; border: 1px solid #D3DAD6; border-radius: 6px; }
-QFrame[role="line"] { background: #D3DAD6; border: none; max-height: 1px; min-height: 1px; }
-QListView { border: 1px solid #D3DAD6; background: #FFFFFF; }
-QToolTip { background: #24333A; color: #FFFFFF; border: none; padding: 4px; }
-)")
+QPushButton[role="chip"] { border-radius: %7px; padding: %3px %5px; color: @quiet; }
+QPushButton[role="chip"]:checked { background: @petrolPale; border-color: @petrol; color: @petrol; }
+QFrame[role="entry"] { background: @marigoldPale; border: 2px solid @marigold; border-radius: 6px; }
+QFrame[role="advice"] { background: @advice; border: 1px solid @adviceEdge; border-radius: 6px; }
+QFrame[role="card"] { background: @white; border: 1px solid @line; border-radius: 6px; }
+QFrame[role="line"] { background: @line; border: none; max-height: 1px; min-height: 1px; }
+QListView { border: 1px solid @line; background: @white; }
+QToolTip { background: @ink; color: @white; border: none; padding: 4px; }
+)"))
         .arg(pad)
         .arg(pad * 2)
         .arg(pad - 1)

@@ -34,6 +34,37 @@ inline const QColor kMask(0x7F, 0xB0, 0x9A);
 inline const QColor kLaminate(0xEF, 0xE7, 0xCF);
 inline const QColor kLine(0xD3, 0xDA, 0xD6);
 inline const QColor kRail(0xDF, 0xE4, 0xE0);
+inline const QColor kStrip(0xF1, 0xF3, 0xF1);
+inline const QColor kEdge(0xC3, 0xCC, 0xC8);  ///< of fields and buttons
+inline const QColor kAdvice(0xEF, 0xF6, 0xF4);
+inline const QColor kAdviceEdge(0xBF, 0xD6, 0xD2);
+inline const QColor kVermilionInk(0x9E, 0x2F, 0x1A);
+inline const QColor kSheet(0xFE, 0xFE, 0xFC);     ///< a page behind a drawing
+inline const QColor kBodyPale(0xE6, 0xEB, 0xEE);  ///< a body, filled
+inline const QColor kBodyCut(0xD3, 0xDD, 0xE5);   ///< cut through
+inline const QColor kLeadPale(0xC4, 0xCF, 0xD8);  ///< a lead without a land around its hole
+inline const QColor kLaminateEdge(0xD9, 0xCE, 0xA8);
+inline const QColor kPrintedCopper(0xE6, 0xE6, 0xE6);
+inline const QColor kPrinted(0x80, 0x80, 0x80);  ///< outline of the body on paper
+inline const QColor kAssembly(0xB9, 0xBE, 0xBE);
+inline const QColor kKeepoutPale(0xFA, 0xF1, 0xE6);
+inline const QColor kIdle(0xA9, 0xB2, 0xB0);  ///< cannot be used, or unknown
+inline const QColor kFaint(0xC9, 0xCF, 0xCC);
+inline const QColor kHover(0x7D, 0xA9, 0xAD);  ///< under the mouse
+inline const QColor kHoverTag(0xC8, 0xE4, 0xE0);
+inline const QColor kRow(0xF1, 0xF6, 0xF5);  ///< a line of a list that is chosen or touched
+inline const QColor kBar(0xE8, 0xEC, 0xEA);  ///< behind a bar of a list
+inline const QColor kCellUnknown(0xEE, 0xF0, 0xEF);
+inline const QColor kCellNear(0xE0, 0xF0, 0xE6);  ///< enough, by less than half as much again
+inline const QColor kCellFar(0xF4, 0xF6, 0xF5);
+inline const QColor kTrialsIn(0x8F, 0xB8, 0x9F);
+inline const QColor kRoomBad(0xF3, 0xD3, 0xCB);
+inline const QColor kRoomGood(0xB5, 0xDB, 0xC4);
+
+/// The same, seen through: `share` of it covers.
+QColor through(QColor colour, double share);
+/// A style sheet or rich text with its colours in: "@petrol" becomes "#0f5c63".
+QString styled(QString text);
 
 QColor stateColor(GaugeState state);
 /// Dark enough for text.

@@ -129,8 +129,8 @@ TopBar::TopBar(Document& document, ViewState& view, const std::vector<Command>& 
         b->setObjectName("unit-" + names[i]);
         b->setAccessibleName(tr("Show lengths in %1").arg(names[i]));
         b->setStyleSheet(
-            "QPushButton { border-radius: 3px; } QPushButton:checked { background: #24333A; color: white; "
-            "border-color: #24333A; }");
+            theme::styled("QPushButton { border-radius: 3px; } QPushButton:checked { background: @ink; color: white; "
+                          "border-color: @ink; }"));
         units_->addButton(b, i);
         unitBox->addWidget(b);
     }

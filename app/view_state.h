@@ -6,6 +6,7 @@
 #include <QString>
 #include <map>
 #include <optional>
+#include <vector>
 
 #include "app/qt_text.h"
 #include "core/base/quantity.h"
@@ -61,7 +62,21 @@ public:
         chainOf_ = c;
         emit changed();
     }
+    /// Several features that get one land, one potential, one removal; empty, or two and more.
+    const std::vector<FeatureId>& group() const { return group_; }
+    void setGroup(std::vector<FeatureId> group) {
+        // One alone is pointed at.
+        const FeatureId alone = group.size() == 1 ? group.front() : FeatureId();
+        if (group.size() < 2) group.clear();
+        if (group_.empty() && group.empty() && alone.empty()) return;
+        group_ = std::move(group);
+        first_ = alone;
+        second_.clear();
+        emit chosenChanged();
+        emit changed();
+    }
     void choose(const FeatureId& first, const FeatureId& second) {
+        group_.clear();
         first_ = first;
         second_ = second;
         emit chosenChanged();
@@ -175,6 +190,7 @@ private:
     bool lenses_[kLenses] = {true, true, false, false, true, true, true, true};
     ChainOf chainOf_ = ChainOf::Hole;
     FeatureId first_, second_;
+    std::vector<FeatureId> group_;
     std::string lit_;
     FeatureId hovered_;
     std::map<std::string, int> lanes_;

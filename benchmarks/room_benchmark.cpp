@@ -89,7 +89,7 @@ const Part& grid() {
 
 void VoltageOfAllPads(benchmark::State& state) {
     const Footprint f = derive(grid());
-    for (auto _ : state) benchmark::DoNotOptimize(voltagePairs(grid(), f).size());
+    for (auto _ : state) benchmark::DoNotOptimize(voltagePairs(grid(), f.board()).size());
     state.counters["exactPerPad"] = static_cast<double>(exactDistancesTaken()) / static_cast<double>(f.pads.size());
 }
 BENCHMARK(VoltageOfAllPads)->Unit(benchmark::kMillisecond);
@@ -98,7 +98,7 @@ BENCHMARK(VoltageOfAllPads)->Unit(benchmark::kMillisecond);
 void VoltageOfEveryPair(benchmark::State& state) {
     const Footprint f = derive(grid());
     const Part part = grid();
-    Ways ways(part, f);
+    Ways ways(part, f.board());
     for (auto _ : state) {
         Length least = Length::fromMm(1e3);
         for (std::size_t i = 0; i < f.pads.size(); ++i)

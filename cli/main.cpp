@@ -14,7 +14,7 @@
 #include "core/geometry/shapes.h"
 #include "core/part/file.h"
 #include "core/release/derive_json.h"
-#include "core/release/proof_board.h"
+#include "core/release/formats.h"
 #include "core/verdicts/gauges.h"
 #include "core/version.h"
 
@@ -137,18 +137,20 @@ int check(const std::vector<std::string>& files, const Trials& trials) {
 int exportPart(const std::string& file, const std::string& folder, const std::vector<std::string>& names) {
     const auto part = loadPart(file);
     if (!part) return report(part.error());
-    std::vector<Format> formats;
+    std::vector<Format> chosen;
     for (const std::string& name : names) {
         const auto format = formatFromName(name);
         if (!format) return report(format.error());
-        formats.push_back(*format);
+        chosen.push_back(*format);
     }
-    if (formats.empty()) formats = {Format::Gerber, Format::Drill, Format::Csv, Format::Svg};
+    if (names.empty())
+        for (const FormatKind& kind : formats()) chosen.push_back(kind.format);
     const Footprint f = derive(*part);
-    const auto files = releaseFiles(*part, f, formats);
-    for (const std::string& line : releaseWarnings(*part, f)) fmt::print(stderr, "punch: note: {}\n", line);
-    if (const auto written = writeAllAtomically(folder, files); !written) return report(written.error());
-    for (const NamedContent& c : files) fmt::print("{}\n", (std::filesystem::path(folder) / c.name).string());
+    const auto files = releaseFiles(*part, f, chosen);
+    if (!files) return report(files.error());
+    for (const std::string& line : releaseWarnings(f)) fmt::print(stderr, "punch: note: {}\n", line);
+    if (const auto written = writeAllAtomically(folder, *files); !written) return report(written.error());
+    for (const NamedContent& c : *files) fmt::print("{}\n", (std::filesystem::path(folder) / c.name).string());
     return kGood;
 }
 
@@ -180,7 +182,7 @@ int main(int argc, char** argv) {
     auto* exportCommand = app.add_subcommand("export", "Write the proof board and the tables");
     exportCommand->add_option("FILE", file, "a .punch file")->required();
     exportCommand->add_option("--to", folder, "folder for the files; made when missing")->required();
-    exportCommand->add_option("--format", formats, "gerber, drill, csv, svg; all when none is named");
+    exportCommand->add_option("--format", formats, formatNames() + "; all when none is named");
     Trials trials;
     for (CLI::App* command : {deriveCommand, checkCommand}) {
         command->add_option("--seed", trials.seed, "of drop-in's random numbers; 1 when not given");

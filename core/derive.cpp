@@ -4,20 +4,14 @@
 
 #include <algorithm>
 
-#include "core/clear/room.h"
-#include "core/clear/surroundings.h"
-#include "core/clear/voltage_pairs.h"
-#include "core/dress/courtyard.h"
+#include "core/clear/clear.h"
 #include "core/dress/silkscreen.h"
 #include "core/fit/drop_in.h"
 #include "core/measure/adjust.h"
 #include "core/measure/chain_readings.h"
-#include "core/measure/findings.h"
 #include "core/place/place.h"
-#include "core/shape/body.h"
-#include "core/shape/cut_outs.h"
+#include "core/shape/shape.h"
 #include "core/size/hole_fit.h"
-#include "core/size/pad_rules.h"
 #include "core/size/sized.h"
 #include "core/verdicts/gauges.h"
 
@@ -25,10 +19,10 @@ namespace punch {
 namespace {
 
 /// 95 % doubt below which a pad needs no further reading: a quarter of (hole - lead) / 2. By pin and spot.
-Enough enoughDoubt(const Footprint& f) {
+Enough enoughDoubt(const Sized& sized) {
     std::map<FeatureId, double> limits;
-    for (const Pad& p : f.pads) limits[p.id] = std::max(holeSpare(f, p).mm() / 8, 0.0);
-    for (const BareHole& h : f.bareHoles)
+    for (const Pad& p : sized.pads) limits[p.id] = std::max(holeSpare(sized, p).mm() / 8, 0.0);
+    for (const BareHole& h : sized.bareHoles)
         if (h.kind != SpotKind::MountingHole) limits[h.id] = std::max(holeSpare(h).mm() / 8, 0.0);
     return [limits = std::move(limits)](const FeatureId& id) {
         const auto it = limits.find(id);
@@ -44,42 +38,29 @@ NextReading nextReadingBut(const Part& part, const Footprint& footprint, const s
 
 namespace {
 
+/// A stage's result becomes the footprint's; `all` is where it stands.
+template <class Stage>
+void take(Stage& all, Stage result) {
+    all = std::move(result);
+}
+
 /// All stages but what a person is asked or advised, in the order of docs/architecture.md.
 Footprint follow(const Part& part, const Adjustment& adjustment) {
     const ChainReadings chains(part, adjustment);
     Footprint f;
     f.name = part.name;
-    // measure
-    f.readings = adjustment.readings();
-    f.ways = explanationsOf(part, adjustment);
-    f.openSides = openSides(part, adjustment);
-    f.sizes = sizeAdvice(part, adjustment);
-    f.spreads = spreadsOf(part, adjustment);
-    f.complaints = complaintsOf(part, adjustment);
-    // place, and the sizes that holes bring along
-    f.leads = leadFits(part, adjustment, chains);
-    f.bareHoles = bareHolesOf(part, adjustment);
-    addPlaces(part, adjustment, chains, f);
-    // shape
-    f.body = bodyBox(part, adjustment, f.datum);
-    f.cutOuts = cutShapes(part, f.datum);
-    // size
-    sizePads(part, f.leads, f.pads, f.chains);
-    finishBareHoles(part, f.bareHoles, f.chains);
-    f.parameters = parameterValues(part, adjustment, f.leads);
-    // dress needs room, clear needs keepouts
-    addKeepouts(part, f);
-    addCourtyard(part, f);
-    // clear
-    f.voltages = voltagePairs(part, f);
-    f.around = surroundings(part, f);
-    f.halos = halos(part);
-    f.rooms = rooms(part, f);
-    // dress
-    addSilkscreen(part, f);
-    // fit: coarse, so that it follows the hand; dropIn() does it in full
+    take<Measured>(f, measured(part, adjustment));
+    Places at = places(part, adjustment, chains);
+    take<Placed>(f, at);
+    take<Shaped>(f, shaped(part, adjustment, at.datum));
+    Sizes sized = sizes(part, adjustment, chains, at);
+    take<Sized>(f, sized);
+    take<Cleared>(f, cleared(part, f.board()));
+    take<Dressed>(f, dressed(part, f.board(), f.body));
+    // Coarse, so that it follows the hand; dropIn() does it in full.
     f.dropIn = worstDropIn(part, adjustment, f).coarse(1);
-    // verdicts
+    f.chains = std::move(at.chains);
+    f.chains.merge(sized.chains);
     f.gauges = gauges(part, adjustment, f);
     return f;
 }

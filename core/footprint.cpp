@@ -1,54 +1,28 @@
 #include "core/footprint.h"
 
-#include <algorithm>
-
 namespace punch {
-namespace {
-template <class T, class Match>
-const T* findIn(const std::vector<T>& all, Match match) {
-    const auto it = std::find_if(all.begin(), all.end(), match);
-    return it == all.end() ? nullptr : &*it;
-}
-}  // namespace
 
-std::string fill(const std::string& text, const std::vector<Length>& of, Unit unit, int digits) {
-    std::string out;
-    std::size_t next = 0;
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        if (text.compare(i, 2, "{}") == 0 && next < of.size()) {
-            out += formatValue(of[next++], unit, digits);
-            ++i;
-        } else if (text.compare(i, 3, "{u}") == 0) {
-            out += unitName(unit);
-            i += 2;
-        } else {
-            out += text[i];
-        }
-    }
-    return out;
-}
-
-const Pad* Footprint::pad(const FeatureId& id) const {
+const Pad* Results::pad(const FeatureId& id) const {
     return findIn(pads, [&](const Pad& p) { return p.id == id; });
 }
-const BareHole* Footprint::bareHole(const FeatureId& id) const {
+const BareHole* Results::bareHole(const FeatureId& id) const {
     return findIn(bareHoles, [&](const BareHole& h) { return h.id == id; });
 }
 const Gauge* Footprint::gauge(const std::string& wanted) const {
     return findIn(gauges, [&](const Gauge& g) { return g.name == wanted; });
 }
-const ParameterValue* Footprint::parameter(const std::string& wanted) const {
+const ParameterValue* Results::parameter(const std::string& wanted) const {
     return findIn(parameters, [&](const ParameterValue& p) { return p.name == wanted; });
 }
-const SizeAdvice* Footprint::size(const std::string& wanted) const {
+const SizeAdvice* Results::size(const std::string& wanted) const {
     return findIn(sizes, [&](const SizeAdvice& s) { return s.parameter == wanted; });
 }
-const LeadFit* Footprint::leadOf(const Part& part, const FeatureId& pin) const {
+const LeadFit* Results::leadOf(const Part& part, const FeatureId& pin) const {
     const Formation* f = formationOf(part, pin);
     return f == nullptr ? nullptr : findIn(leads, [&](const LeadFit& l) { return l.formation == f->id; });
 }
 
-std::optional<Point> Footprint::place(const FeatureId& id) const {
+std::optional<Point> Results::place(const FeatureId& id) const {
     if (const Pad* p = pad(id)) return p->at;
     if (const BareHole* h = bareHole(id)) return h->at;
     const Point middle = body ? body->rect.middle() : Point{};

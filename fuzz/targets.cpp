@@ -16,7 +16,7 @@
 #include "core/part/file.h"
 #include "core/picture/read_picture.h"
 #include "core/release/derive_json.h"
-#include "core/release/proof_board.h"
+#include "core/release/formats.h"
 #include "core/size/fab_profiles.h"
 #include "core/verdicts/gauges.h"
 

@@ -140,7 +140,7 @@ void BringInDialog::drawPreview() {
     painter.drawRect(shown.rect().adjusted(0, 0, -1, -1));
     if (!region_.isEmpty() || region_.width() != 0) {
         painter.setPen(QPen(theme::kPetrol, 2, Qt::DashLine));
-        painter.setBrush(QColor(15, 92, 99, 30));
+        painter.setBrush(theme::through(theme::kPetrol, 0.12));
         painter.drawRect(region_.normalized());
     }
     painter.end();

@@ -77,7 +77,7 @@ bool PictureImage::paintFinely(QPainter& painter, const QTransform& toArea, cons
 void PictureImage::paintLines(QPainter& painter, const QTransform& toArea, const QRectF& area) const {
     const Drawing& d = *evidence_.drawing;
     const double scale = std::sqrt(std::abs(toArea.determinant()));
-    painter.fillRect(toArea.mapRect(QRectF(0, 0, width_, height_)), QColor(0xFE, 0xFE, 0xFC));
+    painter.fillRect(toArea.mapRect(QRectF(0, 0, width_, height_)), theme::kSheet);
     painter.setBrush(Qt::NoBrush);
     const QPen outline(theme::kInk, 1.3), helper(theme::kQuiet, 0.8);
     for (const DrawnPath& p : d.paths) {

@@ -61,7 +61,7 @@ void PictureLayer::tag(QPainter& painter, QPointF at, const QString& words, cons
     QRectF box = QFontMetricsF(painter.font()).boundingRect(words).adjusted(-7, -2, 7, 2);
     box.moveCenter(at);
     painter.setPen(QPen(edge, 1.2));
-    painter.setBrush(QColor(255, 255, 255, 235));
+    painter.setBrush(theme::through(Qt::white, 0.92));
     painter.drawRoundedRect(box, box.height() / 2, box.height() / 2);
     painter.setPen(edge.darker(130));
     painter.drawText(box, Qt::AlignCenter, words);
@@ -230,7 +230,7 @@ void PictureLayer::paintNumber(QPainter& painter, QPointF mouse) const {
         const QTransform box =
             QTransform().rotate(t.turn) * QTransform::fromTranslate(t.middle.x, t.middle.y) * toSheet_;
         painter.setPen(hit ? QPen(theme::kPetrol, 2) : QPen(theme::kPetrol, 1, Qt::DotLine));
-        painter.setBrush(hit ? QColor(15, 92, 99, 40) : Qt::transparent);
+        painter.setBrush(hit ? theme::through(theme::kPetrol, 0.16) : Qt::transparent);
         const double w = 1.08 * t.width + 0.4 * t.height, h = 1.4 * t.height;
         painter.drawPolygon(box.map(QPolygonF(QRectF(-w / 2, -h / 2, w, h))));
     }

@@ -4,7 +4,7 @@
 #include <QPainterPath>
 
 #include "app/sheet/transform.h"
-#include "core/geometry/shapes.h"
+#include "core/artwork/artwork.h"
 
 namespace punch {
 
@@ -22,6 +22,16 @@ QPainterPath pathOf(const RoundedPolygon& shape, const Map& map, Length sagitta)
 inline QPainterPath pathOf(const RoundedPolygon& shape, const SheetTransform& t) {
     return pathOf(
         shape, [&](Point p) { return t.map(p); }, Length::fromMm(0.08 / t.scale));
+}
+
+/// An area, or the ring of a closed line.
+inline QPainterPath pathOf(const Shape& shape, const SheetTransform& t) {
+    if (const RoundedPolygon* area = shape.area()) return pathOf(*area, t);
+    QPolygonF ring;
+    for (const Point& p : shape.line()->points) ring << t.map(p);
+    QPainterPath path;
+    path.addPolygon(ring);
+    return path;
 }
 
 /// The shape with `by` more on every side.

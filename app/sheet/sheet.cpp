@@ -17,7 +17,8 @@ constexpr double kMostScale = 2000;
 }  // namespace
 
 Sheet::Sheet(Document& document, ViewState& view, ReadingEntry& entry, QWidget* parent)
-    : QWidget(parent), document_(document), view_(view), entry_(entry), cuts_(document, view) {
+    : QWidget(parent), document_(document), view_(view), entry_(entry) {
+    makeHands();
     setObjectName("sheet");
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
@@ -88,10 +89,10 @@ void Sheet::layOut() {
                       : DimensionLayout{};
     };
     // Under a hand that drags a feature the sheet lies still.
-    if (dragging_ && !held_.empty()) {
+    if (still_) {
         const Point datum = document_.footprint().datum;
-        t_.origin += t_.map(datum) - t_.map(heldDatum_);
-        heldDatum_ = datum;
+        t_.origin += t_.map(datum) - t_.map(*still_);
+        still_ = datum;
         lanes();
         return;
     }
@@ -203,17 +204,11 @@ void Sheet::paintEvent(QPaintEvent*) {
             layer.paintLoupe(painter, mouse_, area);
         return;
     }
-    withPicture(painter, area, [&] { paintFootprint(draw, painter, area); });
+    withPicture(painter, area, [&] { paintFootprint(draw, area); });
     if (pictures_ != nullptr && pictures_->wipe() && pictures_->image() != nullptr && view_.lens(Lens::Source))
         paintWipe(painter, area);
     draw.dimensions(layout_);
-    if (dragging_ && !held_.empty()) {
-        painter.setPen(QPen(theme::kMarigold, 2, Qt::DashLine));
-        painter.setBrush(QColor(255, 255, 255, 160));
-        const BareHole* hole = document_.footprint().bareHole(held_);
-        const double r = std::max(8.0, hole == nullptr ? 8.0 : t_.px(hole->size) / 2);
-        painter.drawEllipse(mouse_, r, r);
-    }
+    for (const auto& hand : hands_) hand->paint(painter);
     paintBetween(painter);
     draw.scaleBar(area);
     const QString status = statusText();
@@ -222,7 +217,7 @@ void Sheet::paintEvent(QPaintEvent*) {
         const double w = QFontMetricsF(painter.font()).horizontalAdvance(status) + 16;
         const QRectF box(area.right() - w - 6, area.bottom() - theme::em() * 1.9, w, theme::em() * 1.5);
         painter.setPen(Qt::NoPen);
-        painter.setBrush(QColor(250, 247, 239, 225));
+        painter.setBrush(theme::through(theme::kPaper, 0.88));
         painter.drawRoundedRect(box, 4, 4);
         painter.setPen(theme::kInk);
         painter.drawText(box, Qt::AlignCenter, status);
@@ -234,7 +229,7 @@ void Sheet::paintEvent(QPaintEvent*) {
     }
 }
 
-void Sheet::paintFootprint(SheetPainter& draw, QPainter& painter, const QRectF& area) {
+void Sheet::paintFootprint(SheetPainter& draw, const QRectF& area) {
     const std::optional<Reading> none;
     const bool measuring = view_.station() == Station::Measure;
     if (view_.lens(Lens::Body)) draw.body();
@@ -246,11 +241,11 @@ void Sheet::paintFootprint(SheetPainter& draw, QPainter& painter, const QRectF& 
     if (view_.lens(Lens::Copper)) draw.copper();
     if (view_.lens(Lens::Voltage)) draw.halos();
     draw.spots();
-    cuts_.paint(painter, t_);
     draw.faces();
     if (view_.lens(Lens::Doubt)) draw.doubts(area);
     draw.looseWords(area);
     draw.datum();
+    draw.group(view_.group());
     draw.chosen(view_.first(), view_.second(), measuring && entry_.editing() < 0 ? entry_.pending() : none, hovered_);
 }
 

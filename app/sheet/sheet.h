@@ -1,22 +1,21 @@
 #pragma once
 // The sheet: the part as a measured drawing, and the place where readings are made.
 //
-// A loose peg, mark or further formation is dragged to where it is seen on the part, so that its readings go to the
-// right side. Slots and windows of the board are drawn and dragged in Size. A dimension line is dragged to another
-// lane. Two features pointed at show their true distance, with its doubt, without a reading. While pins are numbered by
-// pointing, a click gives the next number. A click points at a feature, a second click at another; typing a number goes
-// to the entry line. Drag pans, the wheel zooms, F8 fits, F6 turns the part over.
+// What the mouse and keys do stands in its hands (app/sheet/hand.h). A click points at a feature, a second click at
+// another; typing a number goes to the entry line. Two features pointed at show their true distance, with its doubt,
+// without a reading. Drag pans, the wheel zooms, F8 fits, F6 turns the part over.
 
 #include <QTimer>
 #include <QTransform>
 #include <QWidget>
 #include <functional>
+#include <memory>
 #include <vector>
 
 #include "app/document.h"
 #include "app/reading_entry.h"
-#include "app/sheet/cut_hands.h"
 #include "app/sheet/dimensions.h"
+#include "app/sheet/hand.h"
 #include "app/sheet/transform.h"
 #include "app/view_state.h"
 
@@ -42,6 +41,23 @@ public:
     void goTo(const FeatureId& id);
     /// Where a feature stands in the widget, px. For tests and for tips.
     QPointF placeOf(const FeatureId& id) const;
+    // What the hands work on.
+    Document& document() const { return document_; }
+    ViewState& view() const { return view_; }
+    ReadingEntry& entry() const { return entry_; }
+    PictureWork* pictures() const { return pictures_; }
+    /// The sources are worked with: the picture is what one looks at.
+    bool pictured() const;
+    const SheetTransform& transform() const { return t_; }
+    /// How far from an edge still points at it.
+    Length reach() const;
+    /// Points at a feature, or lets go of all where there is none.
+    void pointAt(const FeatureId& id);
+    void pan(QPointF by);
+    /// Under a hand that drags a feature the sheet lies still, by the datum as it was.
+    void holdStill(Point datum) { still_ = datum; }
+    void letGo();
+
     /// The feature under a place, px; empty when there is none.
     FeatureId featureAt(QPointF at) const;
     /// Pixels of the picture that is worked with to the widget. For tests and for tips.
@@ -71,9 +87,10 @@ protected:
 private:
     void layOut();
     void withPicture(QPainter& painter, const QRectF& area, const std::function<void()>& over);
-    void paintFootprint(SheetPainter& draw, QPainter& painter, const QRectF& area);
+    void paintFootprint(SheetPainter& draw, const QRectF& area);
     void paintWipe(QPainter& painter, const QRectF& area);
-    bool onWipe(QPointF at) const;
+    void makeHands();
+    Qt::CursorShape cursorAt(QPointF at) const;
     void showPlace(PixelPoint at);
     QRectF contentBox() const;
     Rect content() const;
@@ -81,36 +98,22 @@ private:
     Document& document_;
     ViewState& view_;
     ReadingEntry& entry_;
-    CutHands cuts_;
+    std::vector<std::unique_ptr<Hand>> hands_;
+    Hand* holding_ = nullptr;  ///< has the mouse until it is released
     SheetTransform t_;
     DimensionLayout layout_;
     bool fitted_ = true;  ///< keeps fitting until the user pans or zooms
     FeatureId hovered_;
     QPointF mouse_;
     bool mouseIn_ = false;
-    QPointF dragFrom_;
+    QPointF pressed_;
     bool dragging_ = false;
-    FeatureId held_;  ///< what is loose and being dragged to where it is seen on the part
-    bool heldMoved_ = false;
-    Point heldDatum_;       ///< the datum that the sheet lies by while the hand drags
-    std::string heldLine_;  ///< a reading whose dimension line is being dragged
-    bool heldVertical_ = false;
-    QTimer settle_;            ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
-    bool heldRegion_ = false;  ///< a drag marks the region, where the tool is on
-    bool heldWipe_ = false;    ///< the border between picture and footprint is being dragged
+    std::optional<Point> still_;  ///< the datum that the sheet lies by while the hand drags
+    QTimer settle_;               ///< runs while the sheet is being moved: pictures are drawn quickly until it rests
     static constexpr double kReach = 7;  ///< px around an edge that still point at it
-    Length reach() const;
-    void dragHeld();
-    void dragLine();
-    /// A firm pin or peg is not dragged: says so.
-    void sayWhyItStays(const FeatureId& id);
-    void clickAt(QPointF at);
-    /// May a feature be dragged to where it is seen?
-    bool isLoose(const FeatureId& id) const;
     void updateBetween();
     void paintBetween(QPainter& painter) const;
     int lowerBars_ = 0;
-    bool pictured() const;
     PictureWork* pictures_ = nullptr;
     std::vector<QString> between_;  ///< the distance between the two features pointed at, a line each
     QString partShown_;

@@ -19,6 +19,8 @@ QString signedValue(const ViewState& view, Length l) {
 }  // namespace
 
 QString Sheet::statusText() const {
+    if (!view_.group().empty() && (!mouseIn_ || hovered_.empty() || hovered_ == kBody))
+        return tr("%1 chosen: Size gives them one land or potential, Delete takes them out").arg(view_.group().size());
     const Footprint& f = document_.footprint();
     const auto pair = [&](Point p) { return tr("x %1  y %2").arg(signedValue(view_, p.x), signedValue(view_, p.y)); };
     const QString unit = view_.unitText();
@@ -80,7 +82,7 @@ void Sheet::paintBetween(QPainter& painter) const {
     QRectF box(0, 0, w + 20, h * static_cast<double>(between_.size()) + 12);
     box.moveBottomRight(QPointF(width() - 8.0, height() - theme::em() * 2.6));
     painter.setPen(QPen(theme::kPetrol, 1.2));
-    painter.setBrush(QColor(255, 255, 255, 240));
+    painter.setBrush(theme::through(Qt::white, 0.94));
     painter.drawRoundedRect(box, 5, 5);
     double y = box.top() + 6;
     for (std::size_t i = 0; i < between_.size(); ++i) {

@@ -90,7 +90,7 @@ void SheetPainter::doubts(const QRectF& area) {
     QRectF box = QFontMetricsF(p_.font()).boundingRect(words).adjusted(-8, -2, 8, 2);
     box.moveCenter(QPointF(area.center().x(), area.top() + theme::em() * 3.1));
     p_.setPen(Qt::NoPen);
-    p_.setBrush(QColor(250, 247, 239, 235));
+    p_.setBrush(theme::through(theme::kPaper, 0.92));
     p_.drawRoundedRect(box, 4, 4);
     p_.setPen(theme::kPetrol);
     p_.drawText(box, Qt::AlignCenter, words);
@@ -135,6 +135,10 @@ void SheetPainter::features(const Reading& reading, const QColor& color) {
         if (!id.empty()) ring(asMeant(reading, id), color, Qt::SolidLine);
 }
 
+void SheetPainter::group(const std::vector<FeatureId>& features) {
+    for (const FeatureId& id : features) ring(id, theme::kPetrol, Qt::SolidLine);
+}
+
 void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
                           const FeatureId& hovered) {
     hovered_ = hovered;
@@ -142,7 +146,7 @@ void SheetPainter::chosen(const FeatureId& first, const FeatureId& second, const
         ring(asked->a, theme::kMarigold, Qt::DashLine);
         if (!asked->b.empty()) ring(asked->b, theme::kMarigold, Qt::DashLine);
     }
-    if (!hovered.empty()) ring(hovered, QColor(0x7D, 0xA9, 0xAD), Qt::SolidLine);
+    if (!hovered.empty()) ring(hovered, theme::kHover, Qt::SolidLine);
     for (const Reading& r : part_.readings)
         if (r.id == view_.lit()) features(r, theme::kPetrol);
     if (!first.empty()) ring(first, theme::kPetrol, Qt::SolidLine);
@@ -202,7 +206,7 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
             p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
             p_.setBrush(ask     ? theme::kMarigoldPale
                         : doubt ? theme::kVermilionPale
-                        : lit   ? QColor(0xC8, 0xE4, 0xE0)
+                        : lit   ? theme::kHoverTag
                                 : theme::kPetrolPale);
             p_.setFont(font);
             QRectF tag = d.tag;

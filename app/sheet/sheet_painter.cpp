@@ -101,7 +101,7 @@ void SheetPainter::keepouts() {
         QRectF box = QFontMetricsF(font).boundingRect(words).adjusted(-6, -1, 6, 1);
         if (box.width() > r.width()) continue;
         box.moveCenter(QPointF(r.center().x(), r.bottom() - box.height() * 0.8));
-        p_.fillRect(box, QColor(0xFA, 0xF1, 0xE6));
+        p_.fillRect(box, theme::kKeepoutPale);
         p_.setFont(font);
         p_.setPen(theme::kKeepout.darker(125));
         p_.drawText(box, Qt::AlignCenter, words);
@@ -330,7 +330,7 @@ void SheetPainter::ink() {
             p_.drawPolyline(line);
         }
     };
-    strokes(f_.assembly, QColor(0xB9, 0xBE, 0xBE));
+    strokes(f_.assembly, theme::kAssembly);
     strokes(f_.silkscreen, theme::kInk);
 }
 
@@ -357,7 +357,7 @@ void SheetPainter::looseWords(const QRectF& area) {
         const double y = area.bottom() - em * (4.0 + 1.15 * static_cast<double>(lines - i));
         QRectF box = QFontMetricsF(p_.font()).boundingRect(words);
         box.moveTopLeft(QPointF(area.left() + 18, y));
-        p_.fillRect(box.adjusted(-4, 0, 4, 0), QColor(250, 247, 239, 225));
+        p_.fillRect(box.adjusted(-4, 0, 4, 0), theme::through(theme::kPaper, 0.88));
         p_.setPen(theme::kMarigoldInk);
         p_.drawText(box, Qt::AlignLeft | Qt::AlignVCenter | Qt::TextDontClip, words);
     }

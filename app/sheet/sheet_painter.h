@@ -31,6 +31,7 @@ public:
     void ink();
     void datum();
     void looseWords(const QRectF& area);
+    void group(const std::vector<FeatureId>& features);
     void chosen(const FeatureId& first, const FeatureId& second, const std::optional<Reading>& asked,
                 const FeatureId& hovered);
     void dimensions(const DimensionLayout& layout);

@@ -38,7 +38,6 @@ QTransform Sheet::pictureTransform() const {
     return pictures_ == nullptr ? QTransform() : PictureLayer(*pictures_, document_, t_).toSheet();
 }
 
-/// The sources are worked with: the picture is what one looks at.
 bool Sheet::pictured() const { return pictures_ != nullptr && view_.sources() && pictures_->image() != nullptr; }
 
 /// The picture under what `over` paints: on top of each other, in turn, or side by side.
@@ -76,11 +75,6 @@ void Sheet::paintWipe(QPainter& painter, const QRectF& area) {
     painter.drawEllipse(middle, 9, 9);
     painter.setPen(QPen(Qt::white, 1.6));
     painter.drawLine(middle - QPointF(4, 0), middle + QPointF(4, 0));
-}
-
-bool Sheet::onWipe(QPointF at) const {
-    return pictures_ != nullptr && pictures_->wipe() && pictures_->image() != nullptr &&
-           (pictured() || view_.lens(Lens::Source)) && std::abs(at.x() - *pictures_->wipe() * width()) < 8;
 }
 
 }  // namespace punch

@@ -40,7 +40,7 @@ ApartView::ApartView(Document& document, ViewState& view, QWidget* parent)
     title_->setFont(theme::text(1.1, true));
     count_ = new QLabel(this);
     count_->setFont(theme::text(0.85));
-    count_->setStyleSheet("color: #6B767B;");
+    count_->setStyleSheet(theme::styled("color: @quiet;"));
     head->addWidget(title_);
     head->addStretch(1);
     head->addWidget(count_);
@@ -65,7 +65,7 @@ ApartView::ApartView(Document& document, ViewState& view, QWidget* parent)
     box->addWidget(table_);
     words_ = new QLabel(this);
     words_->setFont(theme::text(0.85));
-    words_->setStyleSheet("color: #6B767B;");
+    words_->setStyleSheet(theme::styled("color: @quiet;"));
     words_->setWordWrap(true);
     box->addWidget(words_);
     chainTitle_ = new QLabel(this);
@@ -116,14 +116,14 @@ void ApartView::fillAround() {
         const bool near = !empty && s.margin < Length::fromNm(-1);
         rows +=
             QString("<tr><td style='color:%1'>%2</td><td align='right' style='padding-left:8px'><b>%3</b></td></tr>")
-                .arg(near ? "#9A6A00" : "#24333A",
+                .arg(theme::styled(near ? "@marigoldInk" : "@ink"),
                      tr("%1 to %2").arg(toQt(featureWords(document_.part(), s.pin)), toQt(s.name)).toHtmlEscaped(),
                      (empty ? view_.length(s.gap, 2)
                             : tr("%1 of %2").arg(view_.value(s.gap, 2), view_.length(s.asks, 2)))
                          .toHtmlEscaped());
     }
-    around_->setText(tr("<span style='color:#6B767B'>What no potential is given to, as if at 0 V:</span>") +
-                     "<table width='100%'>" + rows + "</table>");
+    around_->setText(theme::styled("<span style='color:@quiet'>") + tr("What no potential is given to, as if at 0 V:") +
+                     "</span>" + "<table width='100%'>" + rows + "</table>");
 }
 
 void ApartView::fitColumns() {
@@ -164,9 +164,9 @@ QTableWidgetItem* ApartView::cell(const FeatureNames& names, const VoltagePair& 
     item->setForeground(state == GaugeState::Go && is > 1.5 * needs ? theme::kQuiet : theme::stateInk(state));
     item->setBackground(state == GaugeState::NoGo      ? theme::kVermilionPale
                         : state == GaugeState::Watch   ? theme::kMarigoldPale
-                        : state == GaugeState::Unknown ? QColor(0xEE, 0xF0, 0xEF)
-                        : is < 1.5 * needs             ? QColor(0xE0, 0xF0, 0xE6)
-                                                       : QColor(0xF4, 0xF6, 0xF5));
+                        : state == GaugeState::Unknown ? theme::kCellUnknown
+                        : is < 1.5 * needs             ? theme::kCellNear
+                                                       : theme::kCellFar);
     item->setToolTip(unknown ? toQt(v.refused)
                              : tr("%1 and %2: %3 of %4, %5 to spare")
                                    .arg(toQt(names.words(v.a)), toQt(names.words(v.b)), view_.length(is, 3),
@@ -232,8 +232,8 @@ void ApartView::fillChain() {
     if (v == nullptr) return;
     const Rules& rules = document_.part().rules;
     const auto line = [](const QString& what, const QString& value) {
-        return QString(
-                   "<tr><td style='color:#24333A'>%1</td><td align='right' style='padding-left:10px'>"
+        return theme::styled(
+                   "<tr><td style='color:@ink'>%1</td><td align='right' style='padding-left:10px'>"
                    "<b>%2</b></td></tr>")
             .arg(what.toHtmlEscaped(), value.toHtmlEscaped());
     };

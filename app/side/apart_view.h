@@ -20,8 +20,6 @@ public:
 
 protected:
     void showEvent(QShowEvent* event) override;
-
-protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:

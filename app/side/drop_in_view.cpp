@@ -31,7 +31,7 @@ DropInView::DropInView(Document& document, ViewState& view, DropInWork& work, QW
     title->setFont(theme::text(1.1, true));
     trials_ = new QLabel(this);
     trials_->setFont(theme::text(0.85));
-    trials_->setStyleSheet("color: #6B767B;");
+    trials_->setStyleSheet(theme::styled("color: @quiet;"));
     head->addWidget(title);
     head->addStretch(1);
     head->addWidget(trials_);
@@ -42,7 +42,7 @@ DropInView::DropInView(Document& document, ViewState& view, DropInWork& work, QW
     box->addWidget(share_);
     band_ = new QLabel(this);
     band_->setFont(theme::text(0.85));
-    band_->setStyleSheet("color: #6B767B;");
+    band_->setStyleSheet(theme::styled("color: @quiet;"));
     band_->setWordWrap(true);
     box->addWidget(band_);
     plot_ = new QCustomPlot(this);
@@ -83,7 +83,7 @@ void DropInView::refresh() {
     if (!s.known) {
         trials_->clear();
         share_->setText(tr("not known yet"));
-        share_->setStyleSheet("color: #6B767B;");
+        share_->setStyleSheet(theme::styled("color: @quiet;"));
         band_->setText(toQt(s.why.empty() ? "Measure leads and places first." : s.why + "."));
         return;
     }
@@ -143,7 +143,7 @@ void DropInView::plot(const DropInReport& report) {
         bars->setWidthType(QCPBars::wtPlotCoords);
         bars->setWidth(report.histogramStep * per * 0.92);
         bars->setPen(Qt::NoPen);
-        bars->setBrush(good ? QColor(0x8F, 0xB8, 0x9F) : theme::kVermilion);
+        bars->setBrush(good ? theme::kTrialsIn : theme::kVermilion);
         bars->setData(good ? inAt : outAt, good ? in : out, true);
     }
     plot_->setBackground(QBrush(Qt::white));

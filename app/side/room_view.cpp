@@ -90,10 +90,10 @@ void RoomView::paintRoom(QPainter& p, const Room& r, double top) const {
     const QRectF bar(em * 0.4, top + 2 * em, width() - em * 0.8, em * 0.8);
     const auto x = [&](double mm) { return bar.left() + (mm - from) / (to - from) * bar.width(); };
     p.setPen(Qt::NoPen);
-    p.setBrush(QColor(0xF3, 0xD3, 0xCB));
+    p.setBrush(theme::kRoomBad);
     p.drawRoundedRect(bar, em * 0.4, em * 0.4);
     if (!none) {
-        p.setBrush(QColor(0xB5, 0xDB, 0xC4));
+        p.setBrush(theme::kRoomGood);
         p.drawRect(
             QRectF(QPointF(x(r.least.mm()), bar.top()), QPointF(open ? bar.right() : x(r.most.mm()), bar.bottom())));
     }

@@ -97,19 +97,14 @@ void SectionView::resizeEvent(QResizeEvent* event) {
 
 QSize SectionView::sizeHint() const { return {17 * theme::em(), 18 * theme::em()}; }
 
-void SectionView::paintEvent(QPaintEvent*) {
-    QPainter p(this);
-    p.setRenderHint(QPainter::Antialiasing);
-    if (!document_.open()) return;
-    const FeatureId id = shownFeature(document_, view_);
+/// A slot is cut twice, across and along; a round hole once, over the lead's corners. Empty for a face.
+std::vector<SectionView::Cut> SectionView::cutsOf(const FeatureId& id) const {
     const Footprint& f = document_.footprint();
     const Part& part = document_.part();
     std::vector<Cut> cuts;
     Cut cut;
-    cut.title = tr("Section through %1").arg(toQt(featureWords(part, id)));
     cut.board = part.rules.boardThickness;
     cut.standoff = part.body.standoff;
-    // A slot is cut twice, across and along; a round hole once, over the lead's corners.
     const auto setLead = [](Cut& one, const Extent& size) {
         one.lead = size.mean;
         one.most = size.most;
@@ -129,6 +124,7 @@ void SectionView::paintEvent(QPaintEvent*) {
             cuts.push_back(one);
         }
     };
+    if (f.pad(id) == nullptr && f.bareHole(id) == nullptr) return {};
     if (const Pad* pad = f.pad(id)) {
         const LeadFit& lead = f.leads[pad->formation];
         const Land& land = shownLand(*pad);
@@ -159,7 +155,7 @@ void SectionView::paintEvent(QPaintEvent*) {
         cut.largest = hole->sizeLargest;
         if (hole->plated) {
             cut.land = min(hole->land.width, hole->land.length);
-            for (const Pad& lug : copperPads(f))
+            for (const Conductor& lug : f.board().copper())
                 if (lug.id == id) cut.worstRing = ringOf(part.rules, lug);
         }
         setLead(cut, hole->peg.across);
@@ -169,16 +165,25 @@ void SectionView::paintEvent(QPaintEvent*) {
         if (hole->slotLength > Length())
             addBoth(hole->slotLength, hole->peg, hole->plated ? min(hole->land.width, hole->land.length) : Length(),
                     hole->plated ? max(hole->land.width, hole->land.length) : Length());
-    } else {
-        return;
     }
     if (cuts.empty()) cuts.push_back(cut);
+    return cuts;
+}
+
+void SectionView::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHint(QPainter::Antialiasing);
+    if (!document_.open()) return;
+    const FeatureId id = shownFeature(document_, view_);
+    const std::vector<Cut> cuts = cutsOf(id);
+    if (cuts.empty()) return;
     const double em = theme::em();
     p.setFont(theme::text(1.1, true));
     p.setPen(theme::kInk);
     p.drawText(QRectF(0, 0, width(), 1.5 * em), Qt::AlignLeft | Qt::AlignVCenter,
-               p.fontMetrics().elidedText(cut.title, Qt::ElideRight, width()));
-    if (cut.hole <= Length()) {
+               p.fontMetrics().elidedText(tr("Section through %1").arg(toQt(featureWords(document_.part(), id))),
+                                          Qt::ElideRight, width()));
+    if (cuts.front().hole <= Length()) {
         p.setFont(theme::text(0.9));
         p.setPen(theme::kQuiet);
         p.drawText(QRectF(0, 1.8 * em, width(), 3 * em), Qt::TextWordWrap,
@@ -199,99 +204,125 @@ void SectionView::paintEvent(QPaintEvent*) {
     }
 }
 
+/// Where a cut's parts stand in the widget, px.
+struct SectionView::Drawn {
+    Drawn(const Cut& cut, const QRectF& room) : area(room) {
+        const double em = theme::em();
+        const double below = std::max((cut.length - cut.standoff - cut.board).mm(), 0.3) + 0.3;
+        const double above = cut.standoff.mm() + 0.7;
+        const double wide = std::max(cut.land.mm(), cut.hole.mm() + 0.6) + 1.2;
+        s = std::min(area.width() / wide, (area.height() - 1.4 * em) / (above + cut.board.mm() + below));
+        cx = area.center().x();
+        top = area.top() + above * s;
+        bottom = top + cut.board.mm() * s;
+        r = cut.hole.mm() / 2 * s;
+        copper = std::max(0.035 * s * 2, 3.0);
+        seat = top - copper - px(cut.standoff);
+        tip = seat + px(cut.length);
+    }
+    double px(Length l) const { return l.mm() * s; }
+    QRectF area;
+    double s = 1;                ///< px for each mm
+    double cx = 0;               ///< middle of the hole
+    double top = 0, bottom = 0;  ///< faces of the board
+    double r = 0;                ///< of the hole
+    double copper = 0;           ///< its thickness
+    double seat = 0, tip = 0;    ///< underside of the body, end of the lead
+};
+
 void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
     const double em = theme::em();
-    const double below = std::max((cut.length - cut.standoff - cut.board).mm(), 0.3) + 0.3;
-    const double above = cut.standoff.mm() + 0.7;
-    const double wide = std::max(cut.land.mm(), cut.hole.mm() + 0.6) + 1.2;
-    const double s = std::min(area.width() / wide, (area.height() - 1.4 * em) / (above + cut.board.mm() + below));
-    const double cx = area.center().x();
-    const double top = area.top() + above * s;  // top face of the board
-    const double bottom = top + cut.board.mm() * s;
-    const double r = cut.hole.mm() / 2 * s;
-    const double rLargest = std::max(cut.largest.mm() / 2 * s, r);
-    const double copper = std::max(0.035 * s * 2, 3.0);
-    const auto px = [&](Length l) { return l.mm() * s; };
-
+    const Drawn d(cut, area);
     p.setFont(theme::digits(0.85));
     p.setPen(theme::kQuiet);
-    p.drawText(QRectF(area.left(), area.top() - 1.8 * em, area.width(), 1.5 * em), Qt::AlignRight | Qt::AlignVCenter,
-               width() < 18 * em ? tr("%1 : 1").arg(s / 3.78, 0, 'f', 0)
-                                 : tr("%1 · %2 : 1").arg(view_.unitText()).arg(s / 3.78, 0, 'f', 0));
+    p.drawText(QRectF(d.area.left(), d.area.top() - 1.8 * em, d.area.width(), 1.5 * em),
+               Qt::AlignRight | Qt::AlignVCenter,
+               width() < 18 * em ? tr("%1 : 1").arg(d.s / 3.78, 0, 'f', 0)
+                                 : tr("%1 · %2 : 1").arg(view_.unitText()).arg(d.s / 3.78, 0, 'f', 0));
+    paintBoard(p, cut, d);
+    paintLead(p, cut, d);
+    paintFillet(p, cut, d);
+    paintWords(p, cut, d);
+}
 
-    // Board, left and right of the hole.
+/// Board, left and right of the hole, with its copper and mask.
+void SectionView::paintBoard(QPainter& p, const Cut& cut, const Drawn& d) {
+    const double rLargest = std::max(cut.largest.mm() / 2 * d.s, d.r);
     for (const double side : {-1.0, 1.0}) {
-        const double inner = cx + side * (r + (cut.land > Length() ? copper : 0));
-        const double outer = side < 0 ? area.left() : area.right();
-        QRectF board = QRectF(QPointF(std::min(inner, outer), top), QPointF(std::max(inner, outer), bottom));
+        const double inner = d.cx + side * (d.r + (cut.land > Length() ? d.copper : 0));
+        const double outer = side < 0 ? d.area.left() : d.area.right();
+        QRectF board = QRectF(QPointF(std::min(inner, outer), d.top), QPointF(std::max(inner, outer), d.bottom));
         p.fillRect(board, theme::kLaminate);
         p.save();
         p.setClipRect(board);
-        p.setPen(QPen(QColor(0xD9, 0xCE, 0xA8), 1));
+        p.setPen(QPen(theme::kLaminateEdge, 1));
         for (double x = board.left() - board.height(); x < board.right(); x += 8)
             p.drawLine(QPointF(x, board.bottom()), QPointF(x + board.height(), board.top()));
         p.restore();
         if (cut.land > Length()) {
-            const double land = px(cut.land) / 2;
+            const double land = d.px(cut.land) / 2;
             for (const bool upper : {true, false}) {
-                const double y = upper ? top - copper : bottom;
-                p.fillRect(QRectF(QPointF(cx + side * r, y), QPointF(cx + side * land, y + copper)).normalized(),
+                const double y = upper ? d.top - d.copper : d.bottom;
+                p.fillRect(QRectF(QPointF(d.cx + side * d.r, y), QPointF(d.cx + side * land, y + d.copper)).normalized(),
                            theme::kCopper);
-                const double mask = cx + side * (land + 0.05 * s);
+                const double mask = d.cx + side * (land + 0.05 * d.s);
                 if ((outer - mask) * side > 0)
-                    p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + copper * 0.8)).normalized(), theme::kMask);
+                    p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + d.copper * 0.8)).normalized(), theme::kMask);
             }
-            p.fillRect(QRectF(QPointF(cx + side * r, top), QPointF(inner, bottom)).normalized(), theme::kCopper);
+            p.fillRect(QRectF(QPointF(d.cx + side * d.r, d.top), QPointF(inner, d.bottom)).normalized(), theme::kCopper);
         }
         // Where its wall may stand.
-        if (const double w = px(cut.wander); w > 0.5) {
+        if (const double w = d.px(cut.wander); w > 0.5) {
             QColor band = theme::kPetrol;
             band.setAlphaF(0.22F);
-            p.fillRect(QRectF(QPointF(cx + side * r - w, top), QPointF(cx + side * r + w, bottom)), band);
+            p.fillRect(QRectF(QPointF(d.cx + side * d.r - w, d.top), QPointF(d.cx + side * d.r + w, d.bottom)), band);
         }
         // The hole at its largest.
-        if (rLargest > r + 0.5) {
+        if (rLargest > d.r + 0.5) {
             p.setPen(QPen(theme::kVermilion, 1, Qt::DotLine));
-            p.drawLine(QPointF(cx + side * rLargest, top), QPointF(cx + side * rLargest, bottom));
+            p.drawLine(QPointF(d.cx + side * rLargest, d.top), QPointF(d.cx + side * rLargest, d.bottom));
         }
     }
+}
+
+void SectionView::paintLead(QPainter& p, const Cut& cut, const Drawn& d) {
     // Body underside.
-    const double seat = top - copper - px(cut.standoff);
     p.setPen(QPen(theme::kBodySlate, 1));
-    p.setBrush(QColor(0xD3, 0xDD, 0xE5));
-    p.drawRect(
-        QRectF(area.left() + area.width() * 0.14, area.top(), area.width() * 0.72, std::max(seat - area.top(), 3.0)));
+    p.setBrush(theme::kBodyCut);
+    p.drawRect(QRectF(d.area.left() + d.area.width() * 0.14, d.area.top(), d.area.width() * 0.72,
+                      std::max(d.seat - d.area.top(), 3.0)));
     // Lead at its mean, with its largest and smallest.
-    const double tip = seat + px(cut.length);
     const auto formed = [&] {
         // The end is wider over the last third, or below the board.
-        const double h = px(cut.shank) / 2;
-        const double e = px(cut.end) / 2;
-        const double from = std::max(seat + (tip - seat) * 0.62, std::min(bottom + copper, tip - 0.3 * (tip - seat)));
-        const double slope = (tip - from) * 0.3;
-        QPainterPath path(QPointF(cx - h, seat));
-        for (const QPointF& q : {QPointF(cx + h, seat), QPointF(cx + h, from), QPointF(cx + e, from + slope),
-                                 QPointF(cx + e, tip - slope), QPointF(cx + h * 0.5, tip), QPointF(cx - h * 0.5, tip),
-                                 QPointF(cx - e, tip - slope), QPointF(cx - e, from + slope), QPointF(cx - h, from)})
+        const double h = d.px(cut.shank) / 2;
+        const double e = d.px(cut.end) / 2;
+        const double from =
+            std::max(d.seat + (d.tip - d.seat) * 0.62, std::min(d.bottom + d.copper, d.tip - 0.3 * (d.tip - d.seat)));
+        const double slope = (d.tip - from) * 0.3;
+        QPainterPath path(QPointF(d.cx - h, d.seat));
+        for (const QPointF& q :
+             {QPointF(d.cx + h, d.seat), QPointF(d.cx + h, from), QPointF(d.cx + e, from + slope),
+              QPointF(d.cx + e, d.tip - slope), QPointF(d.cx + h * 0.5, d.tip), QPointF(d.cx - h * 0.5, d.tip),
+              QPointF(d.cx - e, d.tip - slope), QPointF(d.cx - e, from + slope), QPointF(d.cx - h, from)})
             path.lineTo(q);
         path.closeSubpath();
         return path;
     };
     const auto lead = [&](Length width) {
-        const double h = px(width) / 2;
-        const double chamfer = std::min(h * 0.5, px(cut.length) * 0.15);
-        QPainterPath path(QPointF(cx - h, seat));
-        path.lineTo(cx + h, seat);
-        path.lineTo(cx + h, tip - chamfer);
-        path.lineTo(cx + h - chamfer * 0.7, tip);
-        path.lineTo(cx - h + chamfer * 0.7, tip);
-        path.lineTo(cx - h, tip - chamfer);
+        const double h = d.px(width) / 2;
+        const double chamfer = std::min(h * 0.5, d.px(cut.length) * 0.15);
+        QPainterPath path(QPointF(d.cx - h, d.seat));
+        path.lineTo(d.cx + h, d.seat);
+        path.lineTo(d.cx + h, d.tip - chamfer);
+        path.lineTo(d.cx + h - chamfer * 0.7, d.tip);
+        path.lineTo(d.cx - h + chamfer * 0.7, d.tip);
+        path.lineTo(d.cx - h, d.tip - chamfer);
         path.closeSubpath();
         return path;
     };
     const bool loose = !cut.sized;
     p.setPen(QPen(loose ? theme::kMarigold : theme::kSteelEdge, 1.2, loose ? Qt::DashLine : Qt::SolidLine));
-    p.setBrush(cut.land > Length() ? theme::kSteel : QColor(0xC4, 0xCF, 0xD8));
+    p.setBrush(cut.land > Length() ? theme::kSteel : theme::kLeadPale);
     p.drawPath(cut.end > Length() ? formed() : lead(cut.lead));
     if (cut.sized) {
         p.setBrush(Qt::NoBrush);
@@ -300,57 +331,64 @@ void SectionView::paintCut(QPainter& p, const Cut& cut, const QRectF& area) {
         p.setPen(QPen(theme::kSteelEdge, 1, Qt::DotLine));
         p.drawPath(lead(cut.least));
     }
-    // The fillet of solder, from the land up the lead.
+}
+
+/// The fillet of solder, from the land up the lead.
+void SectionView::paintFillet(QPainter& p, const Cut& cut, const Drawn& d) {
     const Length wetted = cut.end > Length() ? cut.shank : cut.lead;
-    if (cut.land > Length() && cut.sized && cut.most < cut.land && tip > bottom + copper + 4) {
+    if (cut.land > Length() && cut.sized && cut.most < cut.land && d.tip > d.bottom + d.copper + 4) {
         QColor solder = theme::kSteel;
         solder.setAlphaF(0.75F);
-        const double foot = std::min(px(cut.land) / 2, px(wetted) / 2 + (tip - bottom) * 0.8);
-        const double height = std::min((tip - bottom - copper) * 0.75, (foot - px(wetted) / 2) * 1.2);
+        const double foot = std::min(d.px(cut.land) / 2, d.px(wetted) / 2 + (d.tip - d.bottom) * 0.8);
+        const double height = std::min((d.tip - d.bottom - d.copper) * 0.75, (foot - d.px(wetted) / 2) * 1.2);
         for (const double side : {-1.0, 1.0}) {
-            QPainterPath fillet(QPointF(cx + side * px(wetted) / 2, bottom + copper));
-            fillet.lineTo(cx + side * foot, bottom + copper);
-            fillet.quadTo(
-                QPointF(cx + side * (px(wetted) / 2 + (foot - px(wetted) / 2) * 0.25), bottom + copper + height * 0.25),
-                QPointF(cx + side * px(wetted) / 2, bottom + copper + height));
+            QPainterPath fillet(QPointF(d.cx + side * d.px(wetted) / 2, d.bottom + d.copper));
+            fillet.lineTo(d.cx + side * foot, d.bottom + d.copper);
+            fillet.quadTo(QPointF(d.cx + side * (d.px(wetted) / 2 + (foot - d.px(wetted) / 2) * 0.25),
+                                  d.bottom + d.copper + height * 0.25),
+                          QPointF(d.cx + side * d.px(wetted) / 2, d.bottom + d.copper + height));
             fillet.closeSubpath();
             p.setPen(QPen(theme::kSteelEdge, 0.8));
             p.setBrush(solder);
             p.drawPath(fillet);
         }
     }
-    // Words, each in a place of its own.
+}
+
+/// Words, each in a place of its own.
+void SectionView::paintWords(QPainter& p, const Cut& cut, const Drawn& d) {
+    const double em = theme::em();
     p.setFont(theme::text(0.9));
-    const double mid = (top + bottom) / 2;
+    const double mid = (d.top + d.bottom) / 2;
     const auto word = [&](const QRectF& box, Qt::Alignment align, const QString& text, const QColor& color) {
         QRectF tight = p.fontMetrics().boundingRect(box.toRect(), static_cast<int>(align), text);
-        p.fillRect(tight.adjusted(-2, 0, 2, 0), QColor(255, 255, 255, 190));
+        p.fillRect(tight.adjusted(-2, 0, 2, 0), theme::through(Qt::white, 0.75));
         p.setPen(color);
         p.drawText(box, static_cast<int>(align), text);
     };
-    const double half = area.width() / 2;
-    word(QRectF(area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter,
+    const double half = d.area.width() / 2;
+    word(QRectF(d.area.left() + 2, mid - em, half, em * 2), Qt::AlignLeft | Qt::AlignVCenter,
          tr("place ±%1").arg(view_.value(cut.wander, 2)), theme::kPetrol);
-    word(QRectF(cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter,
+    word(QRectF(d.cx, mid - em, half - 2, em * 2), Qt::AlignRight | Qt::AlignVCenter,
          cut.largest > cut.hole ? tr("hole %1 to %2").arg(view_.value(cut.hole, 2), view_.value(cut.largest, 2))
                                 : tr("hole %1").arg(view_.value(cut.hole, 2)),
          theme::kInk);
-    const double low = bottom + copper + 3;
-    word(QRectF(area.left(), low, half, em * 2.6), Qt::AlignLeft | Qt::AlignTop,
+    const double low = d.bottom + d.copper + 3;
+    word(QRectF(d.area.left(), low, half, em * 2.6), Qt::AlignLeft | Qt::AlignTop,
          cut.sized ? cut.leadWords.arg(view_.value(cut.lead, 2)) : tr("lead not measured"),
          cut.sized ? theme::kInk : theme::kMarigoldInk);
     if (cut.land > Length())
-        word(QRectF(cx, low, half, em * 2.6), Qt::AlignRight | Qt::AlignTop,
+        word(QRectF(d.cx, low, half, em * 2.6), Qt::AlignRight | Qt::AlignTop,
              tr("ring %1\nat worst %2").arg(view_.value((cut.land - cut.hole) / 2, 2), view_.value(cut.worstRing, 2)),
              cut.worstRing < Length() ? theme::kVermilion : theme::kGo);
     else
-        word(QRectF(cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("bare hole"), theme::kInk);
+        word(QRectF(d.cx, low, half, em * 1.2), Qt::AlignRight | Qt::AlignTop, tr("bare hole"), theme::kInk);
     if (cut.ofPin && cut.land > Length()) {
         const Length out = cut.length - cut.standoff - cut.board;
         const QString text = !cut.lengthFirm  ? tr("length not measured")
                              : out < Length() ? tr("ends inside the board")
                                               : tr("sticks out %1").arg(view_.value(out, 2));
-        word(QRectF(cx, std::min(tip - em * 0.6, area.bottom() - em * 1.3), half, em * 1.2),
+        word(QRectF(d.cx, std::min(d.tip - em * 0.6, d.area.bottom() - em * 1.3), half, em * 1.2),
              Qt::AlignRight | Qt::AlignTop, text, cut.lengthFirm ? theme::kInk : theme::kMarigoldInk);
     }
 }

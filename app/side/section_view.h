@@ -24,7 +24,13 @@ protected:
 private:
     struct Cut;
     void fillBoard();
+    std::vector<Cut> cutsOf(const FeatureId& id) const;
+    struct Drawn;
     void paintCut(QPainter& p, const Cut& cut, const QRectF& area);
+    void paintBoard(QPainter& p, const Cut& cut, const Drawn& d);
+    void paintLead(QPainter& p, const Cut& cut, const Drawn& d);
+    void paintFillet(QPainter& p, const Cut& cut, const Drawn& d);
+    void paintWords(QPainter& p, const Cut& cut, const Drawn& d);
     Document& document_;
     ViewState& view_;
     QComboBox* board_;

@@ -8,22 +8,12 @@
 namespace punch {
 
 DressStation::DressStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
+    const auto dressField = [this](const char* name) {
+        field(
+            dressFields(), name, [](auto& part) -> auto& { return part.dress; });
+    };
     title(tr("Top silkscreen"));
-    check(
-        tr("Outline around the body"), "outline", [](const Part& p) { return p.dress.outline; },
-        [](Part& p, bool on) { p.dress.outline = on; });
-    length(
-        tr("Outside the body by"), "outlineAllowance", [](const Part& p) { return p.dress.outlineAllowance; },
-        [](Part& p, Length l) { p.dress.outlineAllowance = l; }, {}, Length::fromMm(20));
-    length(
-        tr("Line"), "line", [](const Part& p) { return p.dress.line; }, [](Part& p, Length l) { p.dress.line = l; },
-        Length::fromMm(0.05), Length::fromMm(2));
-    choice<PinOneMark>(
-        tr("Pin 1 mark"), "mark", [](const Part& p) { return p.dress.mark; },
-        [](Part& p, PinOneMark m) { p.dress.mark = m; });
-    check(
-        tr("Reference text"), "referenceText", [](const Part& p) { return p.dress.referenceText; },
-        [](Part& p, bool on) { p.dress.referenceText = on; });
+    for (const char* name : {"outline", "outlineAllowance", "line", "mark", "referenceText"}) dressField(name);
     reference_ = textField(this, "reference");
     row(tr("Class letter"), reference_, "reference");
     reference_->setToolTip(tr("IEC 81346-2: X for terminals and connectors, K for relays, S for switches"));
@@ -42,23 +32,24 @@ DressStation::DressStation(Document& document, ViewState& view, QWidget* parent)
         next.reference = text.toStdString();
         document_.apply(tr("class letter"), std::move(next));
     });
-    length(
-        tr("Text height"), "textHeight", [](const Part& p) { return p.dress.textHeight; },
-        [](Part& p, Length l) { p.dress.textHeight = l; }, Length::fromMm(0.3), Length::fromMm(20));
+    dressField("textHeight");
     note(tr("Ink stays 0.15 mm clear of mask openings and bare holes; lines that come nearer are cut away."));
 
     title(tr("Assembly drawing"));
-    check(
-        tr("Value text in the body"), "valueText", [](const Part& p) { return p.dress.valueText; },
-        [](Part& p, bool on) { p.dress.valueText = on; });
+    dressField("valueText");
 
     title(tr("Courtyard"));
-    choice<Density>(
-        tr("IPC-7351 density"), "density", [](const Part& p) { return p.dress.density; },
-        [](Part& p, Density d) {
-            p.dress.density = d;
+    const Field<Dress>& density = fieldNamed(dressFields(), "density");
+    const auto& densities = std::get<Choice<Dress>>(density.member);
+    QStringList words;
+    for (const std::string_view word : densities.words) words << toQt(std::string(word));
+    choice(
+        tr(density.label), "density", words, [densities](const Part& p) { return densities.get(p.dress); },
+        [densities](Part& p, int at) {
+            densities.set(p.dress, at);
             p.dress.courtyardExcess.reset();
-        });
+        })
+        ->setToolTip(tr(density.help));
     excess_ = length(
         tr("Excess"), "courtyardExcess",
         [](const Part& p) { return p.dress.courtyardExcess.value_or(courtyardExcessOf(p.dress.density)); },

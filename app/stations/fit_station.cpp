@@ -7,9 +7,8 @@ namespace punch {
 
 FitStation::FitStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
     title(tr("Board"));
-    length(
-        tr("Thickness"), "boardThickness", [](const Part& p) { return p.rules.boardThickness; },
-        [](Part& p, Length l) { p.rules.boardThickness = l; }, Length::fromMm(0.1), Length::fromMm(20));
+    field(
+        ruleFields(), "boardThickness", [](auto& part) -> auto& { return part.rules; });
     note(tr("Usual: 0.8, 1.0, 1.2, 1.6, 2.0, 2.4, 3.2 mm."));
     title(tr("Body"));
     check(

@@ -162,9 +162,7 @@ LengthEdit* FormColumn::length(const QString& label, const QString& name, std::f
 QCheckBox* FormColumn::check(const QString& label, const QString& name, std::function<bool(const Part&)> get,
                              std::function<void(Part&, bool)> set) {
     auto* box = new QCheckBox(label, this);
-    box->setObjectName(name);
-    fields_[name] = box;
-    box_->addWidget(box);
+    own(name, box);
     connect(box, &QCheckBox::clicked, this, [this, set, label](bool on) {
         Part next = document_.part();
         set(next, on);
@@ -172,6 +170,92 @@ QCheckBox* FormColumn::check(const QString& label, const QString& name, std::fun
     });
     shows_.push_back([box, get](const Part& part) { box->setChecked(get(part)); });
     return box;
+}
+
+void FormColumn::own(const QString& name, QWidget* widget) {
+    widget->setObjectName(name);
+    fields_[name] = widget;
+    box_->addWidget(widget);
+}
+
+QLineEdit* FormColumn::number(const QString& label, const QString& name, double least, double most,
+                              std::function<double(const Part&)> get, std::function<void(Part&, double)> set) {
+    auto* edit = textField(this, name);
+    edit->setFont(theme::digits());
+    edit->setAlignment(Qt::AlignRight);
+    row(label, edit, name);
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, least, most, set] {
+        if (!edit->isModified() || !document_.open()) return;
+        const auto typed = parseNumber(edit->text().toStdString());
+        const bool good = typed && *typed >= least && *typed <= most;
+        markWrong(edit, !good);
+        if (!good) {
+            view_.say(typed ? tr("%1: from %2 to %3").arg(label).arg(least).arg(most)
+                            : label + ": " + toQt(typed.error().text()));
+            return;
+        }
+        edit->setModified(false);
+        view_.say({});
+        Part next = document_.part();
+        set(next, *typed);
+        document_.apply(label, std::move(next));
+    });
+    shows_.push_back([edit, get](const Part& part) {
+        if (!edit->hasFocus() && !edit->property("wrong").toBool()) edit->setText(QString::number(get(part)));
+    });
+    return edit;
+}
+
+QLineEdit* FormColumn::lengths(const QString& label, const QString& name, Length most,
+                               std::function<std::vector<Length>(const Part&)> get,
+                               std::function<void(Part&, std::vector<Length>)> set) {
+    auto* edit = textField(this, name);
+    edit->setFont(theme::digits());
+    row(label, edit, name);
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, most, set] {
+        if (!edit->isModified() || !document_.open()) return;
+        std::vector<Length> all;
+        for (const std::string& typed : splitValues(edit->text().toStdString())) {
+            const auto one = parseLength(typed, view_.unit());
+            if (!one || *one <= Length() || *one > most) {
+                markWrong(edit, true);
+                view_.say(one ? tr("%1: above 0, up to %2 each").arg(label, view_.length(most, 2))
+                              : label + ": " + toQt(one.error().text()));
+                return;
+            }
+            all.push_back(*one);
+        }
+        edit->setModified(false);
+        markWrong(edit, false);
+        view_.say({});
+        Part next = document_.part();
+        set(next, std::move(all));
+        document_.apply(label, std::move(next));
+    });
+    shows_.push_back([this, edit, get](const Part& part) {
+        if (edit->hasFocus() || edit->property("wrong").toBool()) return;
+        QStringList words;
+        for (const Length one : get(part)) words << view_.value(one, 2);
+        edit->setText(words.join(' '));
+        edit->setCursorPosition(0);
+    });
+    return edit;
+}
+
+QComboBox* FormColumn::choice(const QString& label, const QString& name, const QStringList& words,
+                              std::function<int(const Part&)> get, std::function<void(Part&, int)> set) {
+    auto* combo = new QComboBox(this);
+    combo->addItems(words);
+    row(label, combo, name);
+    connect(combo, &QComboBox::activated, this, [this, set, label](int at) {
+        Part next = document_.part();
+        set(next, at);
+        document_.apply(label, std::move(next));
+    });
+    shows_.push_back([combo, get](const Part& part) {
+        if (const int at = get(part); at >= 0) combo->setCurrentIndex(at);
+    });
+    return combo;
 }
 
 void FormColumn::wideRow(const QString& label, QWidget* field, const QString& name) {

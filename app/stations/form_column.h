@@ -12,11 +12,12 @@
 #include <map>
 
 #include "app/document.h"
+#include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/view_state.h"
 #include "app/widgets/length_edit.h"
 #include "app/widgets/wrapped_label.h"
-#include "core/part/names.h"
+#include "core/part/field_lists.h"
 
 namespace punch {
 
@@ -35,6 +36,8 @@ protected:
     /// A field over the column's whole width, under its label.
     void wideRow(const QString& label, QWidget* field, const QString& name);
     void add(QWidget* widget) { box_->addWidget(widget); }
+    /// A widget over the whole width that has a name, so that it can be shown, hidden and gone to.
+    void own(const QString& name, QWidget* widget);
     /// A row and its label, by the name of its field.
     void setRowVisible(const QString& name, bool visible);
     /// A link that shows and hides these rows and widgets; hidden at first.
@@ -51,26 +54,56 @@ protected:
     QCheckBox* check(const QString& label, const QString& name, std::function<bool(const Part&)> get,
                      std::function<void(Part&, bool)> set);
 
-    /// A choice among the names of an enumeration.
-    template <class T>
-    QComboBox* choice(const QString& label, const QString& name, std::function<T(const Part&)> get,
-                      std::function<void(Part&, T)> set, const std::map<T, QString>& words = {}) {
-        auto* combo = new QComboBox(this);
-        for (const auto& [value, word] : Names<T>::table) {
-            const auto own = words.find(value);
-            combo->addItem(own != words.end() ? own->second : toQt(word), static_cast<int>(value));
-        }
-        row(label, combo, name);
-        connect(combo, &QComboBox::activated, this, [this, combo, set, label](int) {
-            Part next = document_.part();
-            set(next, static_cast<T>(combo->currentData().toInt()));
-            document_.apply(label, std::move(next));
-        });
-        shows_.push_back([combo, get](const Part& part) {
-            const int at = combo->findData(static_cast<int>(get(part)));
-            if (at >= 0) combo->setCurrentIndex(at);
-        });
-        return combo;
+    /// A number between two limits.
+    QLineEdit* number(const QString& label, const QString& name, double least, double most,
+                      std::function<double(const Part&)> get, std::function<void(Part&, double)> set);
+    /// Lengths in one line, each above 0 and up to `most`.
+    QLineEdit* lengths(const QString& label, const QString& name, Length most,
+                       std::function<std::vector<Length>(const Part&)> get,
+                       std::function<void(Part&, std::vector<Length>)> set);
+    /// A choice among words, by their index.
+    QComboBox* choice(const QString& label, const QString& name, const QStringList& words,
+                      std::function<int(const Part&)> get, std::function<void(Part&, int)> set);
+
+    /// The row of a field of a list (core/part/field_lists), named as the list names it. `in` gives its structure in a
+    /// part: `[](auto& part) -> auto& { return part.rules; }`.
+    template <class S, class In>
+    QWidget* field(const std::vector<Field<S>>& list, const char* name, In in) {
+        const Field<S>& f = fieldNamed(list, name);
+        const QString label = tr(f.label);
+        QWidget* widget = std::visit(
+            [&](const auto& m) -> QWidget* {
+                using M = std::decay_t<decltype(m)>;
+                if constexpr (std::is_same_v<M, Choice<S>>) {
+                    QStringList words;
+                    for (std::size_t i = 0; i < m.words.size(); ++i)
+                        words << (f.words.empty() ? toQt(std::string(m.words[i])) : tr(f.words[i]));
+                    return choice(
+                        label, f.name, words, [in, m](const Part& p) { return m.get(in(p)); },
+                        [in, m](Part& p, int at) { m.set(in(p), at); });
+                } else if constexpr (std::is_same_v<M, Length S::*>) {
+                    return length(
+                        label, f.name, [in, m](const Part& p) { return in(p).*m; },
+                        [in, m](Part& p, Length l) { in(p).*m = l; }, Length::fromMm(f.least), Length::fromMm(f.most));
+                } else if constexpr (std::is_same_v<M, double S::*>) {
+                    return number(
+                        label, f.name, f.least, f.most, [in, m](const Part& p) { return in(p).*m; },
+                        [in, m](Part& p, double value) { in(p).*m = value; });
+                } else if constexpr (std::is_same_v<M, bool S::*>) {
+                    return check(
+                        label, f.name, [in, m](const Part& p) { return in(p).*m; },
+                        [in, m](Part& p, bool on) { in(p).*m = on; });
+                } else if constexpr (std::is_same_v<M, std::vector<Length> S::*>) {
+                    return lengths(
+                        label, f.name, Length::fromMm(f.most), [in, m](const Part& p) { return in(p).*m; },
+                        [in, m](Part& p, std::vector<Length> all) { in(p).*m = std::move(all); });
+                } else {
+                    return nullptr;  // what may be left open belongs to overrides (size_lands.cpp)
+                }
+            },
+            f.member);
+        if (widget != nullptr) widget->setToolTip(tr(f.help));
+        return widget;
     }
 
     void showAll();

@@ -191,7 +191,7 @@ void MeasureStation::submit() {
         markWrong(line_, true);
         hint_->setProperty("role", "warn");
         hint_->setText(toQt(taken.error().text()));
-        hint_->setStyleSheet("color: #C4432A;");
+        hint_->setStyleSheet(theme::styled("color: @vermilion;"));
         return;
     }
     line_->clear();
@@ -200,7 +200,7 @@ void MeasureStation::submit() {
 }
 
 void MeasureStation::showHint() {
-    hint_->setStyleSheet("color: #6B767B;");
+    hint_->setStyleSheet(theme::styled("color: @quiet;"));
     QStringList words;
     if (document_.open())
         for (const std::string& w : completeEntry(document_.part(), line_->text().toStdString())) words << toQt(w);

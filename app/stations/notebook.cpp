@@ -167,7 +167,7 @@ public:
         if (reading.id == view_.lit() || touched) p.fillRect(box, theme::kPetrolPale);
         if ((option.state & QStyle::State_Selected) != 0) {
             p.fillRect(QRectF(box.left(), box.top(), 3, box.height()), theme::kPetrol);
-            if (!doubt) p.fillRect(box.adjusted(3, 0, 0, 0), QColor(0xF1, 0xF6, 0xF5));
+            if (!doubt) p.fillRect(box.adjusted(3, 0, 0, 0), theme::kRow);
         }
         const QColor main = doubt ? theme::kVermilion : theme::kPetrol;
         const QRectF in = box.adjusted(em * 0.4, em * 0.25, -em * 0.5, 0);
@@ -231,7 +231,7 @@ public:
         // The bar: from the middle, in standardised residuals; its full half is 3.29.
         const QRectF bar(left, y + em * 1.4, in.right() - left, 3.5);
         p.setPen(Qt::NoPen);
-        p.setBrush(QColor(0xE8, 0xEC, 0xEA));
+        p.setBrush(theme::kBar);
         p.drawRoundedRect(bar, 1.5, 1.5);
         const bool judged = result.state == ReadingState::Agrees || isDoubtful(result.state);
         if (judged) {
@@ -247,7 +247,7 @@ public:
             const QString words = tr("nothing checks this");
             const double w = p.fontMetrics().horizontalAdvance(words) + 8;
             p.fillRect(QRectF(left, bar.top() - em * 0.4, w, em * 0.8),
-                       (option.state & QStyle::State_Selected) != 0 ? QColor(0xF1, 0xF6, 0xF5) : Qt::white);
+                       (option.state & QStyle::State_Selected) != 0 ? theme::kRow : Qt::white);
             p.drawText(QRectF(left, bar.top() - em * 0.5, w, em), Qt::AlignLeft | Qt::AlignVCenter, words);
         }
         if (!result.words.empty()) {

@@ -133,7 +133,7 @@ void ParameterList::fill(Row& row) {
     }
     row.words->setText(words);
     const bool warn = !p.firm() || (a != nullptr && a->speaksAgainst());
-    row.words->setStyleSheet(warn ? "color: #9A6608;" : "color: #6B767B;");
+    row.words->setStyleSheet(theme::styled(warn ? "color: @marigoldInk;" : "color: @quiet;"));
 }
 
 }  // namespace punch

@@ -5,6 +5,7 @@
 
 #include "app/qt_text.h"
 #include "app/stations/place_station.h"
+#include "core/part/edit_several.h"
 
 namespace punch {
 
@@ -133,6 +134,14 @@ void PlaceStation::removeChosenPeg() {
 
 void PlaceStation::removeChosen() {
     if (!document_.open()) return;
+    if (!view_.group().empty()) {
+        auto next = withoutFeatures(document_.part(), view_.group());
+        if (!next) return view_.say(toQt(next.error().text()));
+        const auto n = view_.group().size();
+        view_.setGroup({});
+        document_.apply(tr("removal of %1 features").arg(n), std::move(*next));
+        return;
+    }
     const FeatureId id = view_.first();
     const Part& part = document_.part();
     if (spotOf(part, id) != nullptr || faceOf(part, id) != nullptr) return removeChosenPeg();

@@ -70,7 +70,13 @@ void PlaceStation::buildFormations() {
         if (!next) return view_.say(toQt(next.error().text()));
         document_.apply(tr("removal of a formation"), std::move(*next));
     });
+    buildShape();
+    buildTwins();
+    buildLeads();
+    buildPins();
+}
 
+void PlaceStation::buildShape() {
     kind_ = new QComboBox(this);
     for (const auto& [kind, word] : Names<FormationKind>::table)
         kind_->addItem(kindWords(kind), static_cast<int>(kind));
@@ -98,7 +104,10 @@ void PlaceStation::buildFormations() {
     row(tr("Pins"), count_, "pins");
     countWords_ = note();
     connect(count_, &QLineEdit::editingFinished, this, &PlaceStation::takeCount);
+}
 
+/// What a formation mirrors, and what only some kinds have.
+void PlaceStation::buildTwins() {
     twinOf_ = new QComboBox(this);
     row(tr("Mirrors"), twinOf_, "twinOf");
     connect(twinOf_, &QComboBox::activated, this, [this] {
@@ -137,6 +146,9 @@ void PlaceStation::buildFormations() {
     };
     clockwise_ = flag(tr("Clockwise, seen from the part side"), "clockwise", &Formation::clockwise);
     ownPitch_ = flag(tr("A pitch of its own in the rear row"), "ownPitch", &Formation::ownPitch);
+}
+
+void PlaceStation::buildLeads() {
     lead_ = new QComboBox(this);
     for (const auto& [shape, word] : Names<LeadShape>::table) lead_->addItem(toQt(word), static_cast<int>(shape));
     row(tr("Leads"), lead_, "lead");
@@ -156,6 +168,10 @@ void PlaceStation::buildFormations() {
         formationIn(next).end = static_cast<LeadEnd>(end_->currentData().toInt());
         document_.apply(tr("ends of leads"), std::move(next));
     });
+}
+
+/// What can be done with the pin that is pointed at, and the parameters.
+void PlaceStation::buildPins() {
     auto* pins = new QWidget(this);
     auto* pinLine = new QVBoxLayout(pins);
     pinLine->setSpacing(0);

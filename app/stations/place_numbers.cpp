@@ -178,7 +178,7 @@ void PlaceStation::refreshNumbers() {
     for (const Model::Complaint& c : document_.footprint().complaints)
         if (c.parameter == "numbers") wrong << toQt(c.words);
     numberWords_->setText(wrong.join('\n'));
-    numberWords_->setStyleSheet("color: #C4432A;");
+    numberWords_->setStyleSheet(theme::styled("color: @vermilion;"));
     numberWords_->setVisible(!wrong.isEmpty());
 }
 

@@ -45,6 +45,10 @@ private:
     void takeCount();
 
     void buildFormations();
+    void buildShape();
+    void buildTwins();
+    void buildLeads();
+    void buildPins();
     void refreshFormations();
     void buildNumbers();
     void refreshNumbers();

@@ -10,7 +10,7 @@
 
 #include "core/part/file.h"
 #include "core/part/source_file.h"
-#include "core/release/proof_board.h"
+#include "core/release/formats.h"
 
 namespace punch {
 
@@ -108,13 +108,9 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
 
     title(tr("Proof board and tables"));
     verdict_ = note();
-    const std::vector<std::pair<Format, QString>> all = {{Format::Gerber, tr("Gerber X2, eight layers")},
-                                                         {Format::Drill, tr("XNC drill, plated and bare apart")},
-                                                         {Format::Csv, tr("CSV coordinate table")},
-                                                         {Format::Svg, tr("SVG of the sheet at 1:1")}};
-    for (const auto& [format, words] : all) {
-        auto* box = new QCheckBox(words, this);
-        box->setObjectName(toQt("format-" + formatName(format)));
+    for (const FormatKind& kind : formats()) {
+        auto* box = new QCheckBox(tr(kind.words), this);
+        box->setObjectName(toQt("format-" + std::string(kind.name)));
         box->setChecked(true);
         formats_.push_back(box);
         add(box);
@@ -214,21 +210,22 @@ void ReleaseStation::exportTo(const QString& folder) {
     if (folder.isEmpty() || !document_.open()) return;
     document_.settle();
     std::vector<Format> chosen;
-    const Format all[] = {Format::Gerber, Format::Drill, Format::Csv, Format::Svg};
     for (std::size_t i = 0; i < formats_.size(); ++i)
-        if (formats_[i]->isChecked()) chosen.push_back(all[i]);
+        if (formats_[i]->isChecked()) chosen.push_back(formats()[i].format);
     if (chosen.empty()) {
         view_.say(tr("No format is ticked: tick at least one"));
         return;
     }
     const auto files = releaseFiles(document_.part(), document_.footprint(), chosen);
-    if (const auto done = writeAllAtomically(folder.toStdString(), files); !done) {
+    const auto done =
+        files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
+    if (!done) {
         result_->setText({});
         view_.say(tr("Nothing was written. %1").arg(toQt(done.error().text())));
         return;
     }
     view_.say({});
-    result_->setText(tr("%1 files written to %2").arg(files.size()).arg(QDir::toNativeSeparators(folder)));
+    result_->setText(tr("%1 files written to %2").arg(files->size()).arg(QDir::toNativeSeparators(folder)));
 }
 
 void ReleaseStation::refresh() {
@@ -260,10 +257,11 @@ void ReleaseStation::refresh() {
         auto* lay = new QHBoxLayout(box);
         lay->setContentsMargins(0, 0, 0, 0);
         QString words = toQt(s.title).toHtmlEscaped();
-        if (!s.note.empty()) words += "<br><span style='color:#6B767B'>" + toQt(s.note).toHtmlEscaped() + "</span>";
+        if (!s.note.empty())
+            words += theme::styled("<br><span style='color:@quiet'>") + toQt(s.note).toHtmlEscaped() + "</span>";
         if (!s.picture.empty())
-            words +=
-                "<br><span style='color:#6B767B'>" + tr("picture %1").arg(toQt(s.picture).toHtmlEscaped()) + "</span>";
+            words += theme::styled("<br><span style='color:@quiet'>") +
+                     tr("picture %1").arg(toQt(s.picture).toHtmlEscaped()) + "</span>";
         auto* text = new QLabel(words, box);
         text->setWordWrap(true);
         text->setFont(theme::text(0.9));
@@ -284,12 +282,12 @@ void ReleaseStation::refresh() {
         });
         sourceRows_->addWidget(box);
     }
-    const auto warnings = releaseWarnings(part, document_.footprint());
+    const auto warnings = releaseWarnings(document_.footprint());
     QStringList lines;
     for (const std::string& w : warnings) lines << "✕ " + toQt(w);
     verdict_->setText(lines.isEmpty() ? tr("Nothing speaks against it.")
                                       : tr("Look at these first:\n%1").arg(lines.join('\n')));
-    verdict_->setStyleSheet(lines.isEmpty() ? "color: #2E7D4F;" : "color: #C4432A;");
+    verdict_->setStyleSheet(theme::styled(lines.isEmpty() ? "color: @go;" : "color: @vermilion;"));
 }
 
 }  // namespace punch

@@ -7,7 +7,7 @@
 #include "app/qt_text.h"
 #include "app/stations/size_station.h"
 #include "core/clear/voltage_pairs.h"
-#include "core/shape/cut_outs.h"
+#include "core/shape/shape.h"
 #include "core/size/fab_profiles.h"
 
 namespace punch {
@@ -25,7 +25,8 @@ void clear(QVBoxLayout* box) {
 void SizeStation::buildWays() {
     ways_ = new QFrame(this);
     ways_->setObjectName("ways");
-    ways_->setStyleSheet("QFrame#ways { background: #E3F0EE; border: 1px solid #0F5C63; border-radius: 6px; }");
+    ways_->setStyleSheet(
+        theme::styled("QFrame#ways { background: @petrolPale; border: 1px solid @petrol; border-radius: 6px; }"));
     auto* box = new QVBoxLayout(ways_);
     box->setContentsMargins(8, 6, 8, 6);
     box->setSpacing(3);
@@ -304,77 +305,18 @@ void SizeStation::buildFab() {
         next.rules.fab = profiles_[static_cast<std::size_t>(at)];
         document_.apply(tr("fab profile"), std::move(next));
     });
-    const auto fabLength = [&](const QString& label, const QString& name, Length FabProfile::*field) {
-        length(
-            label, name, [field](const Part& p) { return p.rules.fab.*field; },
-            [field](Part& p, Length l) { p.rules.fab.*field = l; }, {}, Length::fromMm(20));
-    };
-    fabLength(tr("Least drill"), "fabDrill", &FabProfile::leastDrill);
-    fabLength(tr("Least ring"), "fabRing", &FabProfile::leastRing);
-    fabLength(tr("Least slot"), "fabSlot", &FabProfile::leastSlot);
-    fabLength(tr("Hole to hole"), "fabWeb", &FabProfile::leastWeb);
-    fabLength(tr("Copper to copper"), "fabGap", &FabProfile::leastGap);
-    fabLength(tr("Copper to a cut"), "fabEdge", &FabProfile::copperToEdge);
-    fabLength(tr("Web of mask"), "fabMaskWeb", &FabProfile::leastMaskWeb);
-    fabLength(tr("Mask, per side"), "fabMask", &FabProfile::maskMargin);
-    fabLength(tr("Plating"), "fabPlating", &FabProfile::plating);
-    fabLength(tr("Milled width ±"), "fabSlotTolerance", &FabProfile::slotTolerance);
-    fabLength(tr("Drill wander, σ"), "fabWander", &FabProfile::wander);
-    fabLength(tr("Bare to plated, σ"), "fabPasses", &FabProfile::passes);
-    length(
-        tr("Pin off place, ±"), "pinPlace", [](const Part& p) { return p.rules.pinPlace; },
-        [](Part& p, Length l) { p.rules.pinPlace = l; }, {}, Length::fromMm(5));
-    const auto number = [&](const QString& label, const QString& name, double least, double most,
-                            std::function<double&(Rules&)> value) {
-        auto* edit = textField(this, name);
-        edit->setFont(theme::digits());
-        edit->setAlignment(Qt::AlignRight);
-        row(label, edit, name);
-        numbers_.push_back({edit, value});
-        connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, least, most, value] {
-            if (!edit->isModified()) return;
-            const auto typed = parseNumber(edit->text().toStdString());
-            if (!typed || *typed < least || *typed > most) {
-                markWrong(edit, true);
-                view_.say(typed ? tr("%1: from %2 to %3").arg(label).arg(least).arg(most)
-                                : label + ": " + toQt(typed.error().text()));
-                return;
-            }
-            edit->setModified(false);
-            markWrong(edit, false);
-            view_.say({});
-            Part next = document_.part();
-            value(next.rules) = *typed;
-            document_.apply(label, std::move(next));
-        });
-    };
-    number(tr("Board to bit, most"), "fabAspect", 1, 100, [](Rules& r) -> double& { return r.fab.aspect; });
-    fabMills_ = textField(this, "fabMills");
-    fabMills_->setFont(theme::digits());
-    row(tr("Mill bits"), fabMills_, "fabMills");
-    connect(fabMills_, &QLineEdit::editingFinished, this, [this] {
-        if (!fabMills_->isModified()) return;
-        Part next = document_.part();
-        next.rules.fab.mills.clear();
-        for (const std::string& typed : splitValues(fabMills_->text().toStdString())) {
-            const auto bit = parseLength(typed, view_.unit());
-            if (!bit || *bit <= Length() || *bit > Length::fromMm(20)) {
-                markWrong(fabMills_, true);
-                view_.say(bit ? tr("Mill bits: above 0, up to 20 mm each") : toQt(bit.error().text()));
-                return;
-            }
-            next.rules.fab.mills.push_back(*bit);
-        }
-        fabMills_->setModified(false);
-        markWrong(fabMills_, false);
-        view_.say({});
-        document_.apply(tr("mill bits"), std::move(next));
-    });
-    number(tr("Share to drop in"), "dropInWanted", 0.001, 0.999999, [](Rules& r) -> double& { return r.dropInWanted; });
-    more(tr("Its limits and how exact it is"),
-         {"fabDrill", "fabRing", "fabSlot", "fabWeb", "fabGap", "fabEdge", "fabMaskWeb", "fabMask", "fabPlating",
-          "fabSlotTolerance", "fabWander", "fabPasses", "fabAspect", "fabMills", "pinPlace", "dropInWanted"})
-        ->setObjectName("moreFab");
+    QStringList rows;
+    for (const Field<FabProfile>& f : fabFields()) {
+        field(
+            fabFields(), f.name, [](auto& part) -> auto& { return part.rules.fab; });
+        rows << f.name;
+    }
+    for (const char* name : {"pinPlace", "dropInWanted"}) {
+        field(
+            ruleFields(), name, [](auto& part) -> auto& { return part.rules; });
+        rows << name;
+    }
+    more(tr("Its limits and how exact it is"), rows)->setObjectName("moreFab");
     keepFab_ = new QPushButton(tr("Keep with the library"), this);
     keepFab_->setObjectName("keepFab");
     add(keepFab_);
@@ -393,15 +335,6 @@ std::string SizeStation::folder() const {
 
 void SizeStation::refreshFab() {
     const FabProfile& now = document_.part().rules.fab;
-    Rules rules = document_.part().rules;
-    for (const auto& [edit, value] : numbers_)
-        if (!edit->hasFocus() && !edit->property("wrong").toBool()) edit->setText(QString::number(value(rules)));
-    if (!fabMills_->hasFocus() && !fabMills_->property("wrong").toBool()) {
-        QStringList bits;
-        for (const Length bit : now.mills) bits << view_.value(bit, 2);
-        fabMills_->setText(bits.join(' '));
-        fabMills_->setCursorPosition(0);
-    }
     // The library's file is read when the library is another one, or was written to; not after every change.
     if (profiles_.empty() || folder() != profilesOf_) {
         profilesOf_ = folder();

@@ -1,12 +1,14 @@
 // Size: the land and hole of a pin, a formation or the whole part; what is set against the rules, and its undoing.
 
 #include <QHBoxLayout>
+#include <algorithm>
 
 #include "app/qt_text.h"
 #include "app/side/section_view.h"
 #include "app/stations/size_station.h"
 #include "core/clear/room.h"
 #include "core/geometry/shapes.h"
+#include "core/part/edit_several.h"
 #include "core/part/numbering.h"
 #include "core/size/pad_rules.h"
 
@@ -18,26 +20,18 @@ void SizeStation::buildLands() {
     row(tr("For"), landOf_, "landOf");
     connect(landOf_, &QComboBox::activated, this, [this] { refreshLands(); });
     landNote_ = note();
-    landShape_ = new QComboBox(this);
-    landShape_->addItem(tr("by rule"), -1);
-    for (const auto& [shape, word] : Names<LandShape>::table) landShape_->addItem(toQt(word), static_cast<int>(shape));
-    row(tr("Shape"), landShape_, "landShape");
-    connect(landShape_, &QComboBox::activated, this, [this](int) {
-        changeOverride(tr("shape of a land"), [this](PadOverride& o) {
-            const int shape = landShape_->currentData().toInt();
-            o.shape = shape < 0 ? std::nullopt : std::optional(static_cast<LandShape>(shape));
-        });
-    });
-    landField(tr("Width"), "landWidth", &PadOverride::land, Sign::Above);
-    landField(tr("Length"), "landLength", &PadOverride::landLength, Sign::Above);
-    landField(tr("Hole"), "landHole", &PadOverride::hole, Sign::Above);
-    landField(tr("Corner radius"), "landCorner", &PadOverride::corner, Sign::Above);
-    landField(tr("Off hole, x"), "landOffsetX", &PadOverride::offsetX, Sign::Any);
-    landField(tr("Off hole, y"), "landOffsetY", &PadOverride::offsetY, Sign::Any);
-    landField(tr("On inner layers"), "landInner", &PadOverride::inner, Sign::Above);
-    landField(tr("On solder side"), "landBottom", &PadOverride::bottom, Sign::Above);
-    landField(tr("Slot over ends"), "landSlotLength", &PadOverride::holeLength, Sign::Above);
-    landField(tr("Mask, per side"), "landMask", &PadOverride::maskMargin, Sign::NotNegative);
+    // Shape and size first, then the rest behind a link.
+    static constexpr std::string_view kFirst[] = {"landShape", "landWidth", "landLength", "landHole"};
+    const auto isFirst = [](std::string_view name) {
+        return std::find(std::begin(kFirst), std::end(kFirst), name) != std::end(kFirst);
+    };
+    for (const std::string_view name : kFirst) landField(fieldNamed(overrideFields(), name));
+    QStringList rest;
+    for (const Field<PadOverride>& f : overrideFields())
+        if (!isFirst(f.name)) {
+            landField(f);
+            if (std::string_view(f.name) != "landPlated") rest << f.name;
+        }
     landHead_ = textField(this, "landHead");
     landHead_->setFont(theme::digits());
     landHead_->setAlignment(Qt::AlignRight);
@@ -61,50 +55,6 @@ void SizeStation::buildLands() {
             if (spot.id == target) spot.head = *value;
         document_.apply(tr("metal on the board"), std::move(next));
     });
-    landTurn_ = textField(this, "landTurn");
-    landTurn_->setFont(theme::digits());
-    landTurn_->setAlignment(Qt::AlignRight);
-    row(tr("Turned, °"), landTurn_, "landTurn");
-    connect(landTurn_, &QLineEdit::editingFinished, this, [this] {
-        if (!landTurn_->isModified()) return;
-        const QString typed = landTurn_->text().trimmed();
-        const auto value = parseNumber(typed.toStdString());
-        if (!typed.isEmpty() && (!value || std::abs(*value) > 360)) {
-            markWrong(landTurn_, true);
-            view_.say(value ? tr("Turned: between -360 and 360 degrees") : toQt(value.error().text()));
-            return;
-        }
-        landTurn_->setModified(false);
-        markWrong(landTurn_, false);
-        view_.say({});
-        changeOverride(tr("turn of a land"), [&](PadOverride& o) {
-            o.turn = typed.isEmpty() ? std::nullopt : std::optional(Angle::fromDegrees(*value));
-        });
-    });
-    const auto tick = [&](const QString& words, const QString& name, std::optional<bool> PadOverride::*field) {
-        auto* box = new QCheckBox(words, this);
-        box->setObjectName(name);
-        add(box);
-        connect(box, &QCheckBox::clicked, this, [this, words, field](bool on) {
-            changeOverride(words, [&](PadOverride& o) { o.*field = on ? std::optional(true) : std::nullopt; });
-        });
-        landTicks_.push_back({box, field});
-    };
-    tick(tr("slot for a blade"), "landSlot", &PadOverride::slot);
-    tick(tr("soldered in, with a land"), "landPlated", &PadOverride::plated);
-    tick(tr("tented"), "landTented", &PadOverride::tented);
-    tick(tr("paste"), "landPaste", &PadOverride::paste);
-    landLayers_ = new QComboBox(this);
-    landLayers_->addItem(tr("through the board"), -1);
-    landLayers_->addItem(tr("part side only"), static_cast<int>(PadLayers::Top));
-    landLayers_->addItem(tr("solder side only"), static_cast<int>(PadLayers::Bottom));
-    row(tr("Lands"), landLayers_, "landLayers");
-    connect(landLayers_, &QComboBox::activated, this, [this](int) {
-        changeOverride(tr("layers of a land"), [this](PadOverride& o) {
-            const int layers = landLayers_->currentData().toInt();
-            o.layers = layers < 0 ? std::nullopt : std::optional(static_cast<PadLayers>(layers));
-        });
-    });
     landReason_ = textField(this, "landReason");
     landReason_->setPlaceholderText(tr("why"));
     row(tr("Reason"), landReason_, "landReason");
@@ -114,14 +64,7 @@ void SizeStation::buildLands() {
         changeOverride(tr("reason"),
                        [this](PadOverride& o) { o.reason = landReason_->text().trimmed().toStdString(); });
     });
-    std::vector<QWidget*> ticks;
-    for (const auto& [box, field] : landTicks_)
-        if (field != &PadOverride::plated) ticks.push_back(box);
-    more(tr("Turn, offset, layers, mask, slot"),
-         {"landCorner", "landOffsetX", "landOffsetY", "landInner", "landBottom", "landSlotLength", "landMask",
-          "landTurn", "landLayers", "landReason"},
-         ticks)
-        ->setObjectName("moreLand");
+    more(tr("Turn, offset, layers, mask, slot"), rest << "landReason")->setObjectName("moreLand");
     auto* buttons = new QWidget(this);
     auto* line = new QHBoxLayout(buttons);
     line->setContentsMargins(0, 0, 0, 0);
@@ -138,60 +81,143 @@ void SizeStation::buildLands() {
     connect(undoOverride_, &QPushButton::clicked, this, [this] { takeOverrideBack(); });
 }
 
-void SizeStation::landField(const QString& label, const QString& name, std::optional<Length> PadOverride::*field,
-                            Sign sign) {
-    auto* edit = textField(this, name);
-    edit->setFont(theme::digits());
-    edit->setAlignment(Qt::AlignRight);
-    row(label, edit, name);
-    landFields_.push_back({edit, field});
-    connect(edit, &QLineEdit::editingFinished, this, [this, edit, field, label, sign] {
-        if (!edit->isModified()) return;
-        const QString typed = edit->text().trimmed();
-        std::optional<Length> value;
-        if (!typed.isEmpty()) {
-            const auto length = parseLength(typed.toStdString(), view_.unit());
-            QString wrong;
-            if (!length)
-                wrong = toQt(length.error().text());
-            else if (sign == Sign::Above && *length <= Length())
-                wrong = tr("a size is above 0");
-            else if (sign == Sign::NotNegative && *length < Length())
-                wrong = tr("not below 0");
-            else if (abs(*length) > Length::fromMm(100))
-                wrong = tr("100 mm at most");
-            if (!wrong.isEmpty()) {
-                markWrong(edit, true);
-                view_.say(label + ": " + wrong);
-                return;
+namespace {
+
+/// A typed length as a field wants it, or what is wrong with it.
+QString wrongLength(const Result<Length>& length, Sign sign, double most) {
+    if (!length) return toQt(length.error().text());
+    if (sign == Sign::Above && *length <= Length()) return QObject::tr("a size is above 0");
+    if (sign == Sign::NotNegative && *length < Length()) return QObject::tr("not below 0");
+    if (abs(*length) > Length::fromMm(most)) return QObject::tr("%1 mm at most").arg(most);
+    return {};
+}
+
+/// What is seen of a field that follows the rule.
+constexpr const char* kByRule = "by rule";
+
+}  // namespace
+
+void SizeStation::landField(const Field<PadOverride>& f) {
+    const QString label = tr(f.label);
+    const auto typed = [&](auto read, auto shown, auto followed) {
+        auto* edit = textField(this, f.name);
+        edit->setFont(theme::digits());
+        edit->setAlignment(Qt::AlignRight);
+        edit->setToolTip(tr(f.help));
+        row(label, edit, f.name);
+        connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, read] {
+            if (!edit->isModified()) return;
+            const QString wrong = read(edit->text().trimmed());
+            markWrong(edit, !wrong.isEmpty());
+            if (!wrong.isEmpty()) return view_.say(label + ": " + wrong);
+            edit->setModified(false);
+        });
+        landShows_.push_back([edit, shown, followed](const PadOverride& own, const Pad* pad) {
+            edit->setPlaceholderText(followed(pad));
+            if (edit->hasFocus() || edit->property("wrong").toBool()) return;
+            const QString text = shown(own);
+            edit->setText(text);
+            edit->setProperty("set", !text.isEmpty());
+            edit->setStyleSheet(theme::styled(text.isEmpty() ? "" : "color: @marigoldInk; font-weight: bold;"));
+        });
+    };
+    std::visit(
+        [&](const auto& m) {
+            using M = std::decay_t<decltype(m)>;
+            if constexpr (std::is_same_v<M, std::optional<Length> PadOverride::*>) {
+                typed(
+                    [this, label, m, sign = f.sign, most = f.most](const QString& text) -> QString {
+                        std::optional<Length> value;
+                        if (!text.isEmpty()) {
+                            const auto length = parseLength(text.toStdString(), view_.unit());
+                            if (const QString wrong = wrongLength(length, sign, most); !wrong.isEmpty()) return wrong;
+                            value = *length;
+                        }
+                        view_.say({});
+                        changeOverride(label, [&](PadOverride& o) { o.*m = value; });
+                        return {};
+                    },
+                    [this, m](const PadOverride& own) { return own.*m ? view_.length(*(own.*m), 3) : QString(); },
+                    [this, m](const Pad* pad) { return followed(pad, m); });
+            } else if constexpr (std::is_same_v<M, std::optional<Angle> PadOverride::*>) {
+                typed(
+                    [this, label, m, least = f.least, most = f.most](const QString& text) -> QString {
+                        const auto value = parseNumber(text.toStdString());
+                        if (!text.isEmpty() && !value) return toQt(value.error().text());
+                        if (!text.isEmpty() && (*value < least || *value > most))
+                            return tr("between %1 and %2 degrees").arg(least).arg(most);
+                        view_.say({});
+                        changeOverride(label, [&](PadOverride& o) {
+                            o.*m = text.isEmpty() ? std::nullopt : std::optional(Angle::fromDegrees(*value));
+                        });
+                        return {};
+                    },
+                    [m](const PadOverride& own) { return own.*m ? QString::number((own.*m)->degrees()) : QString(); },
+                    [](const Pad* pad) {
+                        return pad != nullptr ? QString::number(shownLand(*pad).turn.degrees()) : QString();
+                    });
+            } else if constexpr (std::is_same_v<M, std::optional<bool> PadOverride::*>) {
+                auto* box = new QCheckBox(label, this);
+                box->setToolTip(tr(f.help));
+                own(f.name, box);
+                connect(box, &QCheckBox::clicked, this, [this, label, m](bool on) {
+                    changeOverride(label, [&](PadOverride& o) { o.*m = on ? std::optional(true) : std::nullopt; });
+                });
+                landShows_.push_back(
+                    [box, m](const PadOverride& o, const Pad*) { box->setChecked((o.*m).value_or(false)); });
+            } else if constexpr (std::is_same_v<M, Choice<PadOverride>>) {
+                auto* combo = new QComboBox(this);
+                combo->addItem(tr(kByRule));
+                for (std::size_t i = 0; i < m.words.size(); ++i)
+                    combo->addItem(f.words.empty() ? toQt(std::string(m.words[i])) : tr(f.words[i]));
+                combo->setToolTip(tr(f.help));
+                row(label, combo, f.name);
+                connect(combo, &QComboBox::activated, this,
+                        [this, label, m](int at) { changeOverride(label, [&](PadOverride& o) { m.set(o, at - 1); }); });
+                landShows_.push_back(
+                    [combo, m](const PadOverride& o, const Pad*) { combo->setCurrentIndex(m.get(o) + 1); });
             }
-            value = *length;
-        }
-        edit->setModified(false);
-        markWrong(edit, false);
-        view_.say({});
-        changeOverride(label, [&](PadOverride& o) { o.*field = value; });
-    });
+        },
+        f.member);
+}
+
+/// What a length is while nothing is set against the rule.
+QString SizeStation::followed(const Pad* pad, std::optional<Length> PadOverride::*field) const {
+    if (pad == nullptr) return {};
+    const Land& land = shownLand(*pad);
+    if (field == &PadOverride::land) return view_.length(land.width, 3);
+    if (field == &PadOverride::landLength) return view_.length(land.length, 3);
+    if (field == &PadOverride::hole) return view_.length(pad->hole, 3);
+    if (field == &PadOverride::inner) return view_.length(pad->inner.width, 3);
+    if (field == &PadOverride::bottom) return view_.length(pad->bottom.width, 3);
+    if (field == &PadOverride::maskMargin) return view_.length(pad->maskMargin, 3);
+    if (field == &PadOverride::holeLength)
+        return pad->slotLength > Length() ? view_.length(pad->slotLength, 3) : tr("round");
+    return view_.length(Length(), 3);
 }
 
 std::string SizeStation::landTarget() const { return landOf_->currentData().toString().toStdString(); }
 
-void SizeStation::changeOverride(const QString& what, const std::function<void(PadOverride&)>& change) {
+std::vector<std::string> SizeStation::landTargets() const {
+    if (!view_.group().empty()) return view_.group();
     const std::string target = landTarget();
-    if (!document_.open() || target.empty()) return;
-    Part next = document_.part();
-    PadOverride& o = next.overrides[target];
-    change(o);
-    // A reason alone sets nothing.
-    PadOverride empty;
-    empty.reason = o.reason;
-    if (o == empty && o.unknown.empty()) next.overrides.erase(target);
-    document_.apply(what, std::move(next));
+    return target.empty() ? std::vector<std::string>{} : std::vector<std::string>{target};
+}
+
+void SizeStation::changeOverride(const QString& what, const std::function<void(PadOverride&)>& change) {
+    const std::vector<std::string> targets = landTargets();
+    if (!document_.open() || targets.empty()) return;
+    document_.apply(what, withOverrides(document_.part(), targets, change));
 }
 
 void SizeStation::bestPad(const std::string& target) {
     if (!document_.open()) return;
     document_.settle();
+    if (!view_.group().empty() && target != kWholePart) {
+        auto all = withBestPads(document_.part(), view_.group());
+        if (!all) return view_.say(toQt(all.error().text()));
+        return keepBest(tr("best land of %1 pins").arg(view_.group().size()), std::move(*all));
+    }
     auto next = target == kWholePart ? withBestPads(document_.part())
                                      : withBestPad(document_.part(), document_.footprint(), target);
     if (!next) {
@@ -207,8 +233,21 @@ void SizeStation::bestPad(const std::string& target) {
         if (formation != nullptr) showRoomWays(formation->id);
         return;
     }
+    keepBest(tr("best land"), std::move(*next));
+}
+
+/// The largest land passes everything, often by little: says what watches it now.
+void SizeStation::keepBest(const QString& what, Part next) {
     view_.say({});
-    document_.apply(tr("best land"), std::move(*next));
+    const std::vector<Gauge> before = document_.footprint().gauges;
+    document_.apply(what, std::move(next));
+    document_.settle();
+    for (const Gauge& now : document_.footprint().gauges) {
+        const auto was = std::find_if(before.begin(), before.end(), [&](const Gauge& g) { return g.id == now.id; });
+        if (now.state != GaugeState::Watch || was == before.end() || was->state == GaugeState::Watch) continue;
+        view_.tell(tr("%1 watches the best land: %2. It is the largest that passes; a smaller one leaves more")
+                       .arg(toQt(now.title), toQt(punch::fill(now.words, now.of, view_.unit(), 2))));
+    }
 }
 
 void SizeStation::bestPadHere(bool wholePart) { bestPad(wholePart ? std::string(kWholePart) : landTarget()); }
@@ -217,6 +256,13 @@ void SizeStation::takeOverrideBack() {
     if (!document_.open()) return;
     // The nearest one that is set: what the combo shows, else what that follows.
     const Part& part = document_.part();
+    if (!view_.group().empty()) {
+        Part next = part;
+        for (const FeatureId& id : view_.group()) next = withoutOverride(std::move(next), id);
+        if (next == part) return view_.say(tr("Nothing is set against the rules here"));
+        view_.say({});
+        return document_.apply(tr("overrides taken back"), std::move(next));
+    }
     std::vector<std::string> keys = {landTarget()};
     const FeatureId shown = shownFeature(document_, view_);
     if (const Formation* f = formationOf(part, shown)) keys.insert(keys.end(), {shown, f->id});
@@ -240,7 +286,9 @@ void SizeStation::refreshLands() {
     const int kept = std::max(landOf_->currentIndex(), 0);
     const bool fresh = landOf_->count() == 0;
     landOf_->clear();
-    if (formation != nullptr) {
+    if (!view_.group().empty()) {
+        landOf_->addItem(tr("%1 chosen").arg(view_.group().size()), QString());
+    } else if (formation != nullptr) {
         landOf_->addItem(tr("pin %1").arg(toQt(pinNumber(part, shown))), toQt(shown));
         landOf_->addItem(
             tr("pins %1 to %2")
@@ -252,46 +300,17 @@ void SizeStation::refreshLands() {
         landOf_->addItem(toQt(spot->name), toQt(shown));
     }
     const std::string target = landTarget();
-    const PadOverride own = part.overrides.contains(target) ? part.overrides.at(target) : PadOverride{};
+    const PadOverride own = commonOverride(part, landTargets());
     const Pad* pad = f.pad(shown);
-    const auto placeholder = [&](std::optional<Length> PadOverride::*field) -> QString {
-        if (pad == nullptr) return {};
-        const Land& land = shownLand(*pad);
-        if (field == &PadOverride::land) return view_.length(land.width, 3);
-        if (field == &PadOverride::landLength) return view_.length(land.length, 3);
-        if (field == &PadOverride::hole) return view_.length(pad->hole, 3);
-        if (field == &PadOverride::inner) return view_.length(pad->inner.width, 3);
-        if (field == &PadOverride::bottom) return view_.length(pad->bottom.width, 3);
-        if (field == &PadOverride::maskMargin) return view_.length(pad->maskMargin, 3);
-        if (field == &PadOverride::holeLength)
-            return pad->slotLength > Length() ? view_.length(pad->slotLength, 3) : tr("round");
-        return view_.length(Length(), 3);
-    };
-    for (const auto& [edit, field] : landFields_) {
-        edit->setPlaceholderText(placeholder(field));
-        if (edit->hasFocus() || edit->property("wrong").toBool()) continue;
-        edit->setText(own.*field ? view_.length(*(own.*field), 3) : QString());
-        edit->setProperty("set", (own.*field).has_value());
-        edit->setStyleSheet(own.*field ? "color: #9A6608; font-weight: bold;" : "");
-    }
-    if (!landTurn_->hasFocus() && !landTurn_->property("wrong").toBool()) {
-        landTurn_->setText(own.turn ? QString::number(own.turn->degrees()) : QString());
-        landTurn_->setPlaceholderText(pad != nullptr ? QString::number(shownLand(*pad).turn.degrees()) : QString());
-    }
-    landShape_->setCurrentIndex(own.shape ? landShape_->findData(static_cast<int>(*own.shape)) : 0);
-    landLayers_->setCurrentIndex(
-        own.layers && *own.layers != PadLayers::Through ? landLayers_->findData(static_cast<int>(*own.layers)) : 0);
-    for (const auto& [box, field] : landTicks_) {
-        box->setChecked((own.*field).value_or(false));
-        const bool lug = spot != nullptr && spot->kind == SpotKind::Lug;
-        if (field == &PadOverride::plated) box->setVisible(lug);
-    }
+    for (const auto& show : landShows_) show(own, pad);
+    setRowVisible("landPlated", spot != nullptr && spot->kind == SpotKind::Lug);
     setRowVisible("landHead", spot != nullptr);
     if (spot != nullptr && !landHead_->hasFocus() && !landHead_->property("wrong").toBool())
         landHead_->setText(spot->head > Length() ? view_.length(spot->head, 3) : QString());
     if (!landReason_->hasFocus()) landReason_->setText(toQt(own.reason));
-    const bool here = part.overrides.contains(target);
-    undoOverride_->setEnabled(here);
+    const auto targets = landTargets();
+    undoOverride_->setEnabled(std::any_of(targets.begin(), targets.end(),
+                                          [&](const std::string& id) { return part.overrides.contains(id); }));
     QString words;
     if (pad != nullptr) {
         const Land& land = shownLand(*pad);

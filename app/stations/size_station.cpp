@@ -21,84 +21,41 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     result_->setWordWrap(false);
     buildWays();
     buildLands();
-    title(tr("By which rule"));
-    choice<HoleRule>(
-        tr("Hole by"), "hole", [](const Part& p) { return p.rules.hole; },
-        [](Part& p, HoleRule r) { p.rules.hole = r; });
-    level_ = choice<Level>(
-        tr("Fit level"), "level", [](const Part& p) { return p.rules.level; },
-        [](Part& p, Level l) { p.rules.level = l; },
-        {{Level::A, tr("A general")}, {Level::B, tr("B moderate")}, {Level::C, tr("C high")}});
-    factor_ = new QLineEdit(this);
-    factor_->setFont(theme::digits());
-    factor_->setAlignment(Qt::AlignRight);
-    row(tr("Factor on the lead"), factor_, "holeFactor");
-    connect(factor_, &QLineEdit::editingFinished, this, [this] {
-        if (!factor_->isModified()) return;
-        const auto value = parseNumber(factor_->text().toStdString());
-        if (!value || *value < 1 || *value > 10) {
-            markWrong(factor_, true);
-            view_.say(value ? tr("Factor: type a number from 1 to 10") : toQt(value.error().text()));
-            return;
-        }
-        factor_->setModified(false);
-        markWrong(factor_, false);
-        view_.say({});
-        Part next = document_.part();
-        next.rules.holeFactor = *value;
-        document_.apply(tr("hole factor"), std::move(next));
-    });
-    check(
-        tr("from the mean lead, not its upper end"), "leadAtMean", [](const Part& p) { return p.rules.leadAtMean; },
-        [](Part& p, bool on) { p.rules.leadAtMean = on; });
-    choice<DrillList>(
-        tr("Drills"), "drills", [](const Part& p) { return p.rules.drills; },
-        [](Part& p, DrillList d) { p.rules.drills = d; });
-    ownDrills_ = textField(this, "ownDrills");
-    ownDrills_->setPlaceholderText(tr("1.0 1.2 1.5"));
-    row(tr("Own drills"), ownDrills_, "ownDrills");
-    connect(ownDrills_, &QLineEdit::editingFinished, this, [this] {
-        if (!ownDrills_->isModified()) return;
-        Part next = document_.part();
-        next.rules.ownDrills.clear();
-        for (const std::string& typed : splitValues(ownDrills_->text().toStdString())) {
-            const auto value = parseLength(typed, view_.unit());
-            if (!value || *value <= Length()) {
-                markWrong(ownDrills_, true);
-                view_.say(value ? tr("A drill is larger than nothing") : toQt(value.error().text()));
-                return;
-            }
-            next.rules.ownDrills.push_back(*value);
-        }
-        ownDrills_->setModified(false);
-        markWrong(ownDrills_, false);
-        view_.say({});
-        document_.apply(tr("own drills"), std::move(next));
-    });
-    choice<LandRule>(
-        tr("Land by"), "land", [](const Part& p) { return p.rules.land; },
-        [](Part& p, LandRule r) { p.rules.land = r; });
-    ring_ = length(
-        tr("Ring"), "ring", [](const Part& p) { return p.rules.ring; }, [](Part& p, Length l) { p.rules.ring = l; }, {},
-        Length::fromMm(10));
-    length(
-        tr("Plated hole, up to +"), "platedTolerance", [](const Part& p) { return p.rules.platedTolerance; },
-        [](Part& p, Length l) { p.rules.platedTolerance = l; }, {}, Length::fromMm(1));
+    buildRules();
+    buildPotentials();
+    buildIec();
+    buildCutOuts();
+    buildFab();
+    stretch();
+    connectRefresh();
+}
 
-    check(
-        tr("fewest different drills"), "fewestDrills", [](const Part& p) { return p.rules.fewestDrills; },
-        [](Part& p, bool on) { p.rules.fewestDrills = on; });
+/// Where the fields of the rules and of the insulation stand in a part.
+constexpr auto kRules = [](auto& part) -> auto& { return part.rules; };
+constexpr auto kInsulating = [](auto& part) -> auto& { return part.rules.iec; };
+
+void SizeStation::buildRules() {
+    const auto rule = [this](const char* name) { return field(ruleFields(), name, kRules); };
+    title(tr("By which rule"));
+    rule("hole");
+    rule("level");
+    factor_ = rule("holeFactor");
+    rule("leadAtMean");
+    rule("drills");
+    ownDrills_ = rule("ownDrills");
+    rule("land");
+    ring_ = rule("ring");
+    rule("platedTolerance");
+    rule("fewestDrills");
 
     title(tr("Peg holes"));
     pegResult_ = note();
     pegResult_->setFont(theme::digits(0.9));
-    length(
-        tr("Peg clearance"), "pegClearance", [](const Part& p) { return p.rules.pegClearance; },
-        [](Part& p, Length l) { p.rules.pegClearance = l; }, {}, Length::fromMm(5));
-    length(
-        tr("Bare hole, up to +"), "bareTolerance", [](const Part& p) { return p.rules.bareTolerance; },
-        [](Part& p, Length l) { p.rules.bareTolerance = l; }, {}, Length::fromMm(1));
+    rule("pegClearance");
+    rule("bareTolerance");
+}
 
+void SizeStation::buildPotentials() {
     title(tr("Potentials"));
     voltageResult_ = note();
     potentials_ = new QWidget(this);
@@ -132,73 +89,14 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     give->setObjectName("addPotential");
     add(give);
     connect(give, &QPushButton::clicked, this, &SizeStation::addPotential);
-    choice<VoltageStandard>(
-        tr("Distances by"), "voltageStandard", [](const Part& p) { return p.rules.standard; },
-        [](Part& p, VoltageStandard s) { p.rules.standard = s; });
-    column_ = choice<VoltageColumn>(
-        tr("IPC-2221B column"), "voltageColumn", [](const Part& p) { return p.rules.column; },
-        [](Part& p, VoltageColumn c) { p.rules.column = c; },
-        {{VoltageColumn::B1, tr("B1 inner")},
-         {VoltageColumn::B2, tr("B2 bare")},
-         {VoltageColumn::B3, tr("B3 bare, over 3050 m")},
-         {VoltageColumn::B4, tr("B4 under mask")},
-         {VoltageColumn::A5, tr("A5 coated")},
-         {VoltageColumn::A6, tr("A6 bare lead")},
-         {VoltageColumn::A7, tr("A7 coated lead")}});
-    buildIec();
-    buildCutOuts();
-    buildFab();
-    stretch();
-    connectRefresh();
+    field(ruleFields(), "voltageStandard", kRules);
+    column_ = field(ruleFields(), "voltageColumn", kRules);
 }
 
 /// What IEC 60664-1 has to know.
 void SizeStation::buildIec() {
-    iec_ = {choice<OvervoltageCategory>(
-                tr("Overvoltage category"), "iecCategory", [](const Part& p) { return p.rules.iec.category; },
-                [](Part& p, OvervoltageCategory c) { p.rules.iec.category = c; }),
-            choice<PollutionDegree>(
-                tr("Pollution degree"), "iecPollution", [](const Part& p) { return p.rules.iec.pollution; },
-                [](Part& p, PollutionDegree d) { p.rules.iec.pollution = d; }),
-            choice<MaterialGroup>(
-                tr("Material group"), "iecGroup", [](const Part& p) { return p.rules.iec.group; },
-                [](Part& p, MaterialGroup g) { p.rules.iec.group = g; },
-                {{MaterialGroup::I, tr("I, CTI from 600")},
-                 {MaterialGroup::II, tr("II, from 400")},
-                 {MaterialGroup::III, tr("III, FR-4")}}),
-            choice<Insulation>(
-                tr("Insulation"), "iecInsulation", [](const Part& p) { return p.rules.iec.insulation; },
-                [](Part& p, Insulation i) { p.rules.iec.insulation = i; })};
-    altitude_ = textField(this, "iecAltitude");
-    altitude_->setFont(theme::digits());
-    altitude_->setAlignment(Qt::AlignRight);
-    row(tr("Altitude, m"), altitude_, "iecAltitude");
-    iec_.push_back(altitude_);
-    connect(altitude_, &QLineEdit::editingFinished, this, [this] {
-        if (!altitude_->isModified()) return;
-        const auto metres = parseNumber(altitude_->text().toStdString());
-        if (!metres || *metres < -500 || *metres > 10000) {
-            markWrong(altitude_, true);
-            view_.say(metres ? tr("Altitude: the table goes up to 10000 m; no factor is known above")
-                             : toQt(metres.error().text()));
-            return;
-        }
-        altitude_->setModified(false);
-        markWrong(altitude_, false);
-        view_.say({});
-        Part next = document_.part();
-        next.rules.iec.altitude = *metres;
-        document_.apply(tr("altitude"), std::move(next));
-    });
-    iec_.push_back(check(
-        tr("columns of printed wiring"), "iecPrintedWiring", [](const Part& p) { return p.rules.iec.printedWiring; },
-        [](Part& p, bool on) { p.rules.iec.printedWiring = on; }));
-    iec_.push_back(check(
-        tr("slots from 1/3 of the clearance"), "iecNarrowSlots", [](const Part& p) { return p.rules.iec.narrowSlots; },
-        [](Part& p, bool on) { p.rules.iec.narrowSlots = on; }));
-    iec_.push_back(check(
-        tr("under a qualified coating"), "iecCoating", [](const Part& p) { return p.rules.iec.qualifiedCoating; },
-        [](Part& p, bool on) { p.rules.iec.qualifiedCoating = on; }));
+    for (const Field<Insulating>& f : insulatingFields())
+        iec_.push_back(field(insulatingFields(), f.name, kInsulating));
 }
 
 void SizeStation::refreshVoltage() {
@@ -207,8 +105,6 @@ void SizeStation::refreshVoltage() {
     const bool iec = part.rules.standard == VoltageStandard::Iec60664;
     column_->setEnabled(!iec);
     for (QWidget* field : iec_) field->setEnabled(iec);
-    if (!altitude_->hasFocus() && !altitude_->property("wrong").toBool())
-        altitude_->setText(QString::number(part.rules.iec.altitude));
     if (f.voltages.empty()) {
         voltageResult_->setText(part.potentials.empty() ? tr("None named: no voltage distance is checked.")
                                                         : tr("One potential only: nothing to keep apart."));
@@ -228,6 +124,19 @@ void SizeStation::refreshVoltage() {
     else
         voltageResult_->setText(
             tr("%1, %2 asked at %3 V peak.").arg(who, view_.length(w.needed, 2)).arg(w.peak.volts(), 0, 'f', 0));
+}
+
+/// Features that are chosen together stand in the field that a potential goes to.
+void SizeStation::offerPins() {
+    const Part& part = document_.part();
+    QStringList names;
+    for (const FeatureId& id : view_.group())
+        names << toQt(formationOf(part, id) != nullptr ? pinNumber(part, id) : featureWords(part, id));
+    const std::string now = names.join(' ').toStdString();
+    const bool ours = potentialPins_->text().toStdString() == offered_;
+    if (now == offered_ || !ours || potentialPins_->hasFocus()) return;
+    offered_ = now;
+    potentialPins_->setText(toQt(now));
 }
 
 void SizeStation::addPotential() {
@@ -265,6 +174,7 @@ void SizeStation::addPotential() {
     const auto carriers = carriersByWords(document_.part(), potentialPins_->text().toStdString());
     if (!carriers) return refuse(potentialPins_, tr("On: %1").arg(toQt(carriers.error().text())));
     p.pins = *carriers;
+    offered_.clear();
     auto next = withPotential(document_.part(), p);
     if (!next) return refuse(p.pins.empty() ? potentialPins_ : potentialVolts_, toQt(next.error().text()));
     view_.say({});
@@ -275,10 +185,10 @@ void SizeStation::addPotential() {
     document_.apply(tr("potential"), std::move(*next));
 }
 
-void SizeStation::refresh() {
+/// One block for each formation: which pins, their lead, hole and land.
+QString SizeStation::leadWords() const {
     const Part& part = document_.part();
     const Footprint& f = document_.footprint();
-    // One block for each formation: which pins, their lead, hole and land.
     QString words;
     for (std::size_t i = 0; i < part.formations.size() && i < 6; ++i) {
         const LeadFit& lead = f.leads[i];
@@ -323,20 +233,12 @@ void SizeStation::refresh() {
              : part.rules.land == LandRule::FixedRing ? tr("2 × %1 ring").arg(view_.value(part.rules.ring, 2))
                                                       : tr("IPC-2221"));
     }
-    resultTitle_->setText(tr("Holes and lands · %1").arg(view_.unitText()));
-    result_->setText(words.trimmed());
-    ring_->setEnabled(part.rules.land == LandRule::FixedRing);
-    factor_->setEnabled(part.rules.hole == HoleRule::HouseFactor);
-    if (!factor_->hasFocus() && !factor_->property("wrong").toBool())
-        factor_->setText(QString::number(part.rules.holeFactor));
-    ownDrills_->setEnabled(part.rules.drills == DrillList::Own);
-    if (!ownDrills_->hasFocus() && !ownDrills_->property("wrong").toBool()) {
-        QStringList own;
-        for (const Length d : part.rules.ownDrills) own << view_.value(d, 2);
-        ownDrills_->setText(own.join(' '));
-    }
+    return words.trimmed();
+}
+
+QString SizeStation::pegWords() const {
     QString pegs;
-    for (const BareHole& h : f.bareHoles) {
+    for (const BareHole& h : document_.footprint().bareHoles) {
         const QString section = !h.sized ? tr("not measured")
                                 : h.flat ? tr("%1 × %2").arg(view_.value(h.flatX, 2), view_.value(h.flatY, 2))
                                          : tr("Ø %1").arg(view_.value(h.peg.across.mean, 3));
@@ -345,8 +247,11 @@ void SizeStation::refresh() {
                                  : tr("hole %1").arg(view_.length(h.size, 2));
         pegs += tr("%1 %2 → %3%4\n").arg(toQt(h.name), section, hole, h.plated ? tr(", plated") : QString());
     }
-    pegResult_->setText(pegs.isEmpty() ? tr("no pegs") : pegs.trimmed());
+    return pegs.isEmpty() ? tr("no pegs") : pegs.trimmed();
+}
 
+void SizeStation::refreshPotentials() {
+    const Part& part = document_.part();
     while (QLayoutItem* item = potentialRows_->takeAt(0)) {
         if (item->widget() != nullptr) item->widget()->deleteLater();
         delete item;
@@ -380,6 +285,18 @@ void SizeStation::refresh() {
         lay->addWidget(drop);
         potentialRows_->addWidget(box);
     }
+}
+
+void SizeStation::refresh() {
+    offerPins();
+    const Part& part = document_.part();
+    resultTitle_->setText(tr("Holes and lands · %1").arg(view_.unitText()));
+    result_->setText(leadWords());
+    ring_->setEnabled(part.rules.land == LandRule::FixedRing);
+    factor_->setEnabled(part.rules.hole == HoleRule::HouseFactor);
+    ownDrills_->setEnabled(part.rules.drills == DrillList::Own);
+    pegResult_->setText(pegWords());
+    refreshPotentials();
     refreshVoltage();
     refreshLands();
     refreshCutOuts();

@@ -30,11 +30,16 @@ private:
     void refresh() override;
     // size_lands.cpp
     void buildLands();
-    enum class Sign { Any, NotNegative, Above };
-    void landField(const QString& label, const QString& name, std::optional<Length> PadOverride::*field, Sign sign);
+    void landField(const Field<PadOverride>& field);
+    QString followed(const Pad* pad, std::optional<Length> PadOverride::*field) const;
     std::string landTarget() const;
+    /// Where changes go: the features that are chosen together, else what the field says.
+    std::vector<std::string> landTargets() const;
+    void offerPins();
+    std::string offered_;  ///< what stands in the field of pins because they are chosen
     void changeOverride(const QString& what, const std::function<void(PadOverride&)>& change);
     void bestPad(const std::string& target);
+    void keepBest(const QString& what, Part next);
     void refreshLands();
     // size_board.cpp
     void buildWays();
@@ -53,14 +58,11 @@ private:
     std::string folder() const;
     QComboBox* landOf_;
     WrappedLabel* landNote_;
-    QComboBox* landShape_;
-    QComboBox* landLayers_;
-    QLineEdit* landTurn_;
     QLineEdit* landHead_;
     QLineEdit* landReason_;
     QPushButton* undoOverride_;
-    std::vector<std::pair<QLineEdit*, std::optional<Length> PadOverride::*>> landFields_;
-    std::vector<std::pair<QCheckBox*, std::optional<bool> PadOverride::*>> landTicks_;
+    /// Show what is set at the chosen place (or what is followed) in the fields of one land.
+    std::vector<std::function<void(const PadOverride& own, const Pad* pad)>> landShows_;
     QFrame* ways_;
     WrappedLabel* waysTitle_;
     QWidget* waysBox_;
@@ -76,20 +78,22 @@ private:
     QLineEdit* cutWidth_;
     QComboBox* fab_;
     QPushButton* keepFab_;
-    QLineEdit* fabMills_;
-    std::vector<std::pair<QLineEdit*, std::function<double&(Rules&)>>> numbers_;
     std::vector<FabProfile> profiles_;
     std::string profilesOf_;  ///< the library that they were read from
     void addPotential();
+    void buildRules();
+    void buildPotentials();
     void buildIec();
     void refreshVoltage();
+    void refreshPotentials();
+    QString leadWords() const;
+    QString pegWords() const;
     QLabel* resultTitle_;
     WrappedLabel* result_;
     WrappedLabel* pegResult_;
-    LengthEdit* ring_;
-    QLineEdit* factor_;
-    QLineEdit* ownDrills_;
-    QComboBox* level_;
+    QWidget* ring_;
+    QWidget* factor_;
+    QWidget* ownDrills_;
     QLineEdit* potentialName_;
     QLineEdit* potentialVolts_;
     QComboBox* potentialKind_;
@@ -98,9 +102,8 @@ private:
     QWidget* potentials_;
     QVBoxLayout* potentialRows_;
     WrappedLabel* voltageResult_;
-    QComboBox* column_;
+    QWidget* column_;
     std::vector<QWidget*> iec_;  ///< fields that only IEC 60664-1 asks for
-    QLineEdit* altitude_;
 };
 
 }  // namespace punch

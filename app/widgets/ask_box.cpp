@@ -12,15 +12,15 @@ AskBox::AskBox(const std::vector<Command>& commands, QWidget* parent) : QLineEdi
     setObjectName("askBox");
     setAccessibleName(tr("Ask box"));
     setPlaceholderText(tr("Ask for anything…  F1"));
-    setStyleSheet(QString("QLineEdit { border-radius: %1px; background: #EEF1EF; }").arg(theme::em() * 3 / 4));
+    setStyleSheet(theme::styled("QLineEdit { border-radius: %1px; background: @strip; }").arg(theme::em() * 3 / 4));
     list_ = new QListWidget(parent != nullptr ? parent->window() : nullptr);
     list_->setObjectName("askList");
     list_->setFocusPolicy(Qt::NoFocus);
     list_->setUniformItemSizes(true);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    list_->setStyleSheet(
-        "QListWidget { border: 1px solid #0F5C63; background: #FFFFFF; } QListWidget::item { padding: 3px 6px; }"
-        "QListWidget::item:selected { background: #E3F0EE; color: #0F5C63; }");
+    list_->setStyleSheet(theme::styled(
+        "QListWidget { border: 1px solid @petrol; background: @white; } QListWidget::item { padding: 3px 6px; }"
+        "QListWidget::item:selected { background: @petrolPale; color: @petrol; }"));
     list_->hide();
     connect(this, &QLineEdit::textEdited, this, &AskBox::offer);
     connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { run(list_->row(item)); });

@@ -45,21 +45,21 @@ struct Candidate {
 
 class SlotSearch {
 public:
-    SlotSearch(const Part& part, const Footprint& f, const VoltagePair& pair) : part_(part), f_(f) {
-        all_ = metal(part, f);
+    SlotSearch(const Part& part, const Board& board, const VoltagePair& pair) : part_(part), board_(board) {
+        all_ = metal(part, board);
         metal_ = all_.size();
-        for (const Pad& p : liveSurroundings(part, f)) all_.push_back(p);
+        for (const Conductor& p : liveSurroundings(part, board)) all_.push_back(p);
         const auto live = potentialByFeature(part);
         ask_ = pair;
-        for (const Pad& p : all_) {
+        for (const Conductor& p : all_) {
             const auto potential = live.find(p.id);
             if (potential == live.end()) continue;
             if (potential->second == live.at(pair.a)) a_.push_back(&p);
             if (potential->second == live.at(pair.b)) b_.push_back(&p);
         }
         // No way is shorter than the straight one: who stands far enough apart can be left out.
-        for (const Pad* a : a_)
-            for (const Pad* b : b_)
+        for (const Conductor* a : a_)
+            for (const Conductor* b : b_)
                 if (const auto g = copperGap(*a, *b); !g)
                     otherFaces_.emplace_back(a, b);
                 else if (*g < ask_.creepage.value_or(ask_.needed))
@@ -69,8 +69,8 @@ public:
     /// A slot is a wall too: over it the ways between different faces have to be long enough.
     bool keepsFacesApart(const Candidate& c) const {
         if (otherFaces_.empty()) return true;
-        const Footprint with = withSlot(c);
-        Ways ways(part_, with);
+        const std::vector<CutShape> cuts = cutsWith(c);
+        Ways ways(part_, board_.with(cuts));
         return std::all_of(otherFaces_.begin(), otherFaces_.end(), [&](const auto& both) {
             VoltagePair pair = ask_;
             ways.measure(pair, *both.first, *both.second);
@@ -96,8 +96,8 @@ public:
         return false;
     }
 
-    const std::vector<const Pad*>& a() const { return a_; }
-    const std::vector<const Pad*>& b() const { return b_; }
+    const std::vector<const Conductor*>& a() const { return a_; }
+    const std::vector<const Conductor*>& b() const { return b_; }
 
 private:
     struct Failing {
@@ -105,8 +105,8 @@ private:
         double at = 0;       ///< where the way passes the slot's line
     };
     Failing worstOf(const Candidate& c) const {
-        const Footprint with = withSlot(c);
-        Ways ways(part_, with);
+        const std::vector<CutShape> cuts = cutsWith(c);
+        Ways ways(part_, board_.with(cuts));
         Failing worst;
         for (const auto& [a, b] : near_) {
             VoltagePair pair = ask_;
@@ -126,15 +126,10 @@ private:
         }
         return worst;
     }
-    /// What ways over the board depend on, with the slot.
-    Footprint withSlot(const Candidate& c) const {
-        Footprint with;
-        with.pads = f_.pads;
-        with.faces = f_.faces;
-        with.cutOuts = f_.cutOuts;
-        with.cutOuts.push_back(c.cut());
-        with.bareHoles = f_.bareHoles;
-        return with;
+    std::vector<CutShape> cutsWith(const Candidate& c) const {
+        std::vector<CutShape> cuts = board_.cutOuts;
+        cuts.push_back(c.cut());
+        return cuts;
     }
     bool clear(const Candidate& c) const {
         const RoundedPolygon slot = c.shape();
@@ -142,16 +137,16 @@ private:
         for (std::size_t i = 0; i < metal_; ++i)
             for (const Land* land : {&all_[i].top, &all_[i].inner, &all_[i].bottom})
                 if (land->there() && gap(slot, copperShape(*land)) < fab.copperToEdge) return false;
-        for (const FaceLine& face : f_.faces)
+        for (const FaceLine& face : board_.faces)
             if (carriesVoltage(part_, face.id))
-                if (const auto edge = surroundingPad(part_, f_, face.id);
+                if (const auto edge = surroundingMetal(part_, board_, face.id);
                     edge && gap(slot, copperShape(edge->top)) < fab.leastWeb)
                     return false;
-        for (const Pad& p : f_.pads)
+        for (const Pad& p : board_.pads)
             if (p.hole > Length() && gap(slot, holeShape(p)) < fab.leastWeb) return false;
-        for (const BareHole& h : f_.bareHoles)
+        for (const BareHole& h : board_.bareHoles)
             if (gap(slot, holeShape(h)) < fab.leastWeb) return false;
-        for (const CutShape& cut : f_.cutOuts)
+        for (const CutShape& cut : board_.cutOuts)
             if (gap(slot, cutShape(cut)) < fab.leastWeb) return false;
         return true;
     }
@@ -169,11 +164,11 @@ private:
     }
 
     const Part& part_;
-    const Footprint& f_;
-    std::vector<Pad> all_;  ///< metal first
+    Board board_;
+    std::vector<Conductor> all_;  ///< metal first
     std::size_t metal_ = 0;
-    std::vector<const Pad*> a_, b_;
-    std::vector<std::pair<const Pad*, const Pad*>> near_, otherFaces_;
+    std::vector<const Conductor*> a_, b_;
+    std::vector<std::pair<const Conductor*, const Conductor*>> near_, otherFaces_;
     VoltagePair ask_;
 };
 
@@ -188,8 +183,8 @@ std::vector<Candidate> linesFor(const SlotSearch& search, const VoltagePair& pai
     for (const bool alongX : {std::abs(q.y - p.y) >= std::abs(q.x - p.x), std::abs(q.y - p.y) < std::abs(q.x - p.x)}) {
         Rect a;
         Rect b;
-        for (const Pad* pad : search.a()) a.add(boundsOf(landShape(*pad)));
-        for (const Pad* pad : search.b()) b.add(boundsOf(landShape(*pad)));
+        for (const Conductor* pad : search.a()) a.add(boundsOf(landShape(*pad)));
+        for (const Conductor* pad : search.b()) b.add(boundsOf(landShape(*pad)));
         Candidate c;
         c.middle = middle;
         c.u = alongX ? plane::V{1, 0} : plane::V{0, 1};
@@ -252,7 +247,7 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
         return problem(fmt::format("through air they are {:.2f} apart where {:.2f} is asked; no slot helps",
                                    pair->gap.mm(), pair->clearance->mm()),
                        where, "Make the lands smaller or move the pins apart");
-    const SlotSearch search(part, f, *pair);
+    const SlotSearch search(part, f.board(), *pair);
     const Length least = leastSlotWidth(part.rules, pair->clearance);
     const std::vector<Length> mills = millsOf(part.rules);
     for (const Length mill : mills) {

@@ -8,8 +8,8 @@
 
 namespace punch {
 
-/// The least nominal width of a slot that the board maker mills and that lengthens a way where `clearance` is asked for:
-/// X and the tolerance of a milled width. By IPC-2221B, which knows no such way, what can be milled.
+/// The least nominal width of a slot that the board maker mills and that lengthens a way where `clearance` is asked
+/// for: X and the tolerance of a milled width. By IPC-2221B, which knows no such way, what can be milled.
 Length leastSlotWidth(const Rules& rules, std::optional<Length> clearance);
 /// The narrowest mill bit of the fab profile from there on; without one that least width.
 Length usualSlotWidth(const Rules& rules);

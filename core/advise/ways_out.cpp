@@ -103,6 +103,24 @@ std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, co
     return ways;
 }
 
+Result<Part> withBestPads(Part part, const std::vector<FeatureId>& pins) {
+    for (const Formation& formation : Part(part).formations) {
+        // Pads of a formation are taken to grow together; those of the next one find them grown.
+        std::vector<FeatureId> here;
+        for (const FeatureId& id : pins)
+            if (const Formation* of = formationOf(part, id); of != nullptr && of->id == formation.id)
+                here.push_back(id);
+        if (here.empty()) continue;
+        const Footprint f = derive(part);
+        for (const FeatureId& id : here) {
+            auto next = withBestPad(part, f, id);
+            if (!next) return next;
+            part = std::move(*next);
+        }
+    }
+    return part;
+}
+
 Result<Part> withBestPads(Part part) {
     const std::vector<Formation> formations = part.formations;
     for (const Formation& f : formations) {

@@ -40,5 +40,7 @@ std::vector<RoomWay> waysToRoom(const Part& part, const Footprint& footprint, co
 /// The best land for every formation, one after the other, so that none takes the room that another took before it.
 /// Errors: a formation has no room, said with what binds.
 Result<Part> withBestPads(Part part);
+/// The same for these pins alone, one formation after another.
+Result<Part> withBestPads(Part part, const std::vector<FeatureId>& pins);
 
 }  // namespace punch

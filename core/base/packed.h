@@ -20,7 +20,7 @@ public:
     std::string take() { return std::move(*held_); }
 
     template <class T>
-        requires std::is_trivially_copyable_v<T>
+    requires std::is_trivially_copyable_v<T>
     void put(const T& value) {
         const std::size_t at = held_->size();
         held_->resize(at + sizeof value);
@@ -39,14 +39,13 @@ public:
             for (const T& t : all) put(t);
     }
     template <class T>
-        requires(!std::is_trivially_copyable_v<std::optional<T>>)
-    void put(const std::optional<T>& t) {
+    requires(!std::is_trivially_copyable_v<std::optional<T>>) void put(const std::optional<T>& t) {
         put(t.has_value());
         if (t) put(*t);
     }
 
     template <class T>
-        requires std::is_trivially_copyable_v<T>
+    requires std::is_trivially_copyable_v<T>
     void get(T& value) {
         need(sizeof value);
         std::memcpy(static_cast<void*>(&value), held_->data() + at_, sizeof value);
@@ -75,8 +74,7 @@ public:
         }
     }
     template <class T>
-        requires(!std::is_trivially_copyable_v<std::optional<T>>)
-    void get(std::optional<T>& t) {
+    requires(!std::is_trivially_copyable_v<std::optional<T>>) void get(std::optional<T>& t) {
         bool has = false;
         get(has);
         if (has) get(t.emplace());

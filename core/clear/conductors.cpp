@@ -3,14 +3,15 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/geometry/shapes.h"
+
 namespace punch {
 namespace {
 
-Pad plain(const std::string& id, const std::string& name, const Land& land, bool firm) {
-    Pad p;
+Conductor plain(const std::string& id, const std::string& name, const Land& land, bool firm) {
+    Conductor p;
     p.id = id;
     p.number = name;
-    p.formation = kNoFormation;
     p.at = land.at;
     p.top = land;
     p.firm = firm;
@@ -18,13 +19,13 @@ Pad plain(const std::string& id, const std::string& name, const Land& land, bool
     return p;
 }
 
-Pad onEveryLayer(Pad p) {
+Conductor onEveryLayer(Conductor p) {
     p.inner = p.bottom = p.top;
     return p;
 }
 
 /// Metal around a bare hole; without a head the peg itself, wherever it stands in its hole.
-std::optional<Pad> metalOf(const Spot& spot, const BareHole& hole) {
+std::optional<Conductor> metalOf(const Spot& spot, const BareHole& hole) {
     if (hole.plated) return {};  // its land is copper
     Land land{LandShape::Round, hole.at, max(spot.head, hole.sizeLargest), {}, {}, {}};
     land.length = land.width;
@@ -33,12 +34,12 @@ std::optional<Pad> metalOf(const Spot& spot, const BareHole& hole) {
         land.width = hole.slotLength + (hole.sizeLargest - hole.size);
         land.turn = hole.slotTurn;
     }
-    Pad metal = plain(spot.id, spot.name, land, hole.firm);
+    Conductor metal = plain(spot.id, spot.name, land, hole.firm);
     metal.bottom = land;
     return metal;
 }
 
-Pad cutOf(const CutShape& c) {
+Conductor cutOf(const CutShape& c) {
     const Rect box = boundsOf(cutShape(c));
     Land land{LandShape::RoundedRectangle, box.middle(), box.width(), box.height(), c.radius, {}};
     if (c.corners.size() == 2) {
@@ -51,7 +52,7 @@ Pad cutOf(const CutShape& c) {
     return onEveryLayer(plain(c.id, c.name, land, true));
 }
 
-Pad edgeOf(const Face& face, const FaceLine& line) {
+Conductor edgeOf(const Face& face, const FaceLine& line) {
     // A strip along the outside of the edge, longer than any board.
     const Length deep = Length::fromMm(2);
     const Length far = Length::fromMm(3000);
@@ -68,18 +69,18 @@ Pad edgeOf(const Face& face, const FaceLine& line) {
 
 }  // namespace
 
-std::optional<Pad> surroundingPad(const Part& part, const Footprint& f, const std::string& id) {
-    for (const KeepoutArea& k : f.keepouts)
+std::optional<Conductor> surroundingMetal(const Part& part, const Board& board, const std::string& id) {
+    for (const KeepoutArea& k : board.keepouts)
         if (k.id == id)
             return plain(k.id, k.name, {LandShape::Rectangle, k.rect.middle(), k.rect.width(), k.rect.height(), {}, {}},
                          k.firm);
-    for (const CutShape& c : f.cutOuts)
+    for (const CutShape& c : board.cutOuts)
         if (c.id == id) return cutOf(c);
     if (const Face* face = faceOf(part, id); face != nullptr && carriesVoltage(part, id))
-        for (const FaceLine& line : f.faces)
+        for (const FaceLine& line : board.faces)
             if (line.id == id) return edgeOf(*face, line);
     if (const Spot* spot = spotOf(part, id))
-        if (const BareHole* hole = f.bareHole(id)) return metalOf(*spot, *hole);
+        if (const BareHole* hole = board.bareHole(id)) return metalOf(*spot, *hole);
     return {};
 }
 
@@ -90,18 +91,18 @@ std::map<FeatureId, std::size_t> potentialByFeature(const Part& part) {
     return all;
 }
 
-std::vector<Pad> metal(const Part& part, const Footprint& f) {
-    std::vector<Pad> all = copperPads(f);
+std::vector<Conductor> metal(const Part& part, const Board& board) {
+    std::vector<Conductor> all = board.copper();
     if (part.spots.empty()) return all;
     const auto live = potentialByFeature(part);
     for (const Spot& spot : part.spots)
         if (spot.head > Length() || live.contains(spot.id))
-            if (const auto pad = surroundingPad(part, f, spot.id)) all.push_back(*pad);
+            if (const auto metal = surroundingMetal(part, board, spot.id)) all.push_back(*metal);
     return all;
 }
 
-std::vector<Pad> liveSurroundings(const Part& part, const Footprint& f) {
-    std::vector<Pad> all;
+std::vector<Conductor> liveSurroundings(const Part& part, const Board& board) {
+    std::vector<Conductor> all;
     const auto isLive = [&](const FeatureId& id) {
         return std::any_of(part.potentials.begin(), part.potentials.end(), [&](const Potential& p) {
             return std::find(p.pins.begin(), p.pins.end(), id) != p.pins.end();
@@ -109,10 +110,10 @@ std::vector<Pad> liveSurroundings(const Part& part, const Footprint& f) {
     };
     const auto add = [&](const FeatureId& id) {
         if (!isLive(id)) return;
-        if (const auto pad = surroundingPad(part, f, id)) all.push_back(*pad);
+        if (const auto metal = surroundingMetal(part, board, id)) all.push_back(*metal);
     };
-    for (const KeepoutArea& k : f.keepouts) add(k.id);
-    for (const CutShape& c : f.cutOuts) add(c.id);
+    for (const KeepoutArea& k : board.keepouts) add(k.id);
+    for (const CutShape& c : board.cutOuts) add(c.id);
     for (const Face& face : part.faces) add(face.id);
     return all;
 }

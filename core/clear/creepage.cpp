@@ -212,6 +212,37 @@ std::vector<SurfaceMap::Start> SurfaceMap::starts(const Cut& copper) const {
     return all;
 }
 
+SurfaceMap::Arcs SurfaceMap::arcsBetween(const std::vector<Touch>& touches, std::size_t firstOut,
+                                         std::size_t firstIn) const {
+    // On each disc, for each sense, the touches in the order in which the way passes them.
+    std::vector<std::vector<std::size_t>> around(2 * discs_.size());
+    for (std::size_t t = 0; t < touches.size(); ++t)
+        around[2 * touches[t].disc + (touches[t].ccw ? 1 : 0)].push_back(t);
+    // Of the map's lines the even touch is the one where the line sets out.
+    const auto leaves = [&](std::size_t t) { return t < firstOut ? t % 2 == 0 : t >= firstIn; };
+    Arcs arcs{std::vector<std::size_t>(touches.size(), touches.size()), std::vector<double>(touches.size(), 0)};
+    for (std::size_t group = 0; group < around.size(); ++group) {
+        auto& list = around[group];
+        const bool ccw = group % 2 == 1;
+        std::sort(list.begin(), list.end(), [&](std::size_t a, std::size_t b) {
+            // At one place, arriving comes before leaving.
+            if (touches[a].angle == touches[b].angle) return leaves(a) < leaves(b);
+            return ccw ? touches[a].angle < touches[b].angle : touches[a].angle > touches[b].angle;
+        });
+        const Disc& disc = discs_[group / 2];
+        for (std::size_t i = 0; i < list.size() && list.size() > 1; ++i) {
+            const std::size_t a = list[i];
+            const std::size_t b = list[(i + 1) % list.size()];
+            double by = ccw ? touches[b].angle - touches[a].angle : touches[a].angle - touches[b].angle;
+            if (by < 0) by += kTwoPi;
+            if (!arcFree(disc, ccw ? touches[a].angle : touches[b].angle, by)) continue;
+            arcs.next[a] = b;
+            arcs.sweep[a] = by;
+        }
+    }
+    return arcs;
+}
+
 std::optional<SurfaceWay> SurfaceMap::way(const RoundedPolygon& from, const RoundedPolygon& to) const {
     SurfaceWay result;
     const auto straight = closest(from, to);
@@ -235,33 +266,9 @@ std::optional<SurfaceWay> SurfaceMap::way(const RoundedPolygon& from, const Roun
         touches.push_back(s.touch);
         touches.back().ccw = !s.touch.ccw;
     }
-    // On each disc, for each sense, the touches in the order in which the way passes them.
-    std::vector<std::vector<std::size_t>> around(2 * discs_.size());
-    for (std::size_t t = 0; t < touches.size(); ++t)
-        around[2 * touches[t].disc + (touches[t].ccw ? 1 : 0)].push_back(t);
-    // Of the map's lines the even touch is the one where the line sets out.
-    const auto leaves = [&](std::size_t t) { return t < firstOut ? t % 2 == 0 : t >= firstIn; };
-    std::vector<std::size_t> next(touches.size(), touches.size());
-    std::vector<double> sweep(touches.size(), 0);
-    for (std::size_t group = 0; group < around.size(); ++group) {
-        auto& list = around[group];
-        const bool ccw = group % 2 == 1;
-        std::sort(list.begin(), list.end(), [&](std::size_t a, std::size_t b) {
-            // At one place, arriving comes before leaving.
-            if (touches[a].angle == touches[b].angle) return leaves(a) < leaves(b);
-            return ccw ? touches[a].angle < touches[b].angle : touches[a].angle > touches[b].angle;
-        });
-        const Disc& disc = discs_[group / 2];
-        for (std::size_t i = 0; i < list.size() && list.size() > 1; ++i) {
-            const std::size_t a = list[i];
-            const std::size_t b = list[(i + 1) % list.size()];
-            double by = ccw ? touches[b].angle - touches[a].angle : touches[a].angle - touches[b].angle;
-            if (by < 0) by += kTwoPi;
-            if (!arcFree(disc, ccw ? touches[a].angle : touches[b].angle, by)) continue;
-            next[a] = b;
-            sweep[a] = by;
-        }
-    }
+    const Arcs arcs = arcsBetween(touches, firstOut, firstIn);
+    const std::vector<std::size_t>& next = arcs.next;
+    const std::vector<double>& sweep = arcs.sweep;
     std::vector<std::vector<std::size_t>> leaving(touches.size());
     for (std::size_t l = 0; l < lines_.size(); ++l) leaving[lines_[l].from].push_back(l);
 

@@ -61,6 +61,15 @@ private:
         double length = 0;  ///< from there to the touch
     };
 
+    /// On each disc, for each sense, the touch that the way comes to next, and by which angle; none where a cut covers
+    /// the arc between them.
+    struct Arcs {
+        std::vector<std::size_t> next;
+        std::vector<double> sweep;
+    };
+    /// `touches`: the map's, from `firstOut` those of the one piece of copper, from `firstIn` those of the other.
+    Arcs arcsBetween(const std::vector<Touch>& touches, std::size_t firstOut, std::size_t firstIn) const;
+
     bool blocked(V a, V b) const;
     bool covered(V p) const;
     void addFreeArcs(Disc& disc) const;

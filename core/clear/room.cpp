@@ -47,15 +47,15 @@ Length largest(const Margin& margin, Length low, Length high) {
 
 class RoomFinder {
 public:
-    RoomFinder(const Part& part, const Footprint& f)
+    RoomFinder(const Part& part, const Board& board)
         : part_(part),
-          f_(f),
-          all_(metal(part, f)),
+          board_(board),
+          all_(metal(part, board)),
           metal_(all_.size()),
           potentials_(potentialByFeature(part)),
-          ways_(part, f) {
-        for (const Pad& p : liveSurroundings(part, f)) all_.push_back(p);
-        for (const Pad& p : all_) {
+          ways_(part, board) {
+        for (const Conductor& p : liveSurroundings(part, board)) all_.push_back(p);
+        for (const Conductor& p : all_) {
             // A circle around all its lands.
             Rect box;
             for (const Land* land : {&p.top, &p.inner, &p.bottom})
@@ -70,7 +70,7 @@ public:
                 if (&a != &b) mostNeeded_ = max(mostNeeded_, askedBetween(part.rules, a, b).needed);
     }
 
-    Room of(const Pad& pad, bool across) {
+    Room of(const Conductor& pad, bool across) {
         Room r;
         r.pad = pad.id;
         r.across = across;
@@ -89,7 +89,7 @@ public:
         std::sort(near.begin(), near.end());
         for (const auto& [bound, index] : near) {
             if (bound > mostNeeded_ + 1.5 * (r.most - min(r.now, r.least))) break;
-            const Pad& other = all_[index];
+            const Conductor& other = all_[index];
             // Copper of one number may touch; a keepout is no copper.
             const bool apart = other.number != pad.number && index < metal_;
             const bool together = growsWith(pad, other);
@@ -110,10 +110,10 @@ public:
             }
             voltage(pad, other, across, from, r, pairAt);
         }
-        for (const BareHole& h : f_.bareHoles)
+        for (const BareHole& h : board_.bareHoles)
             if (!h.plated) cut(pad, across, from, h.id, holeShape(h), r);
-        for (const CutShape& c : f_.cutOuts) cut(pad, across, from, c.id, cutShape(c), r);
-        for (const FaceLine& face : f_.faces)
+        for (const CutShape& c : board_.cutOuts) cut(pad, across, from, c.id, cutShape(c), r);
+        for (const FaceLine& face : board_.faces)
             if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height) {
                 // The edge as a thin strip that is longer than any board.
                 const Length far = Length::fromMm(1500);
@@ -130,7 +130,7 @@ public:
     }
 
 private:
-    void lower(const Pad& pad, Room& r) const {
+    void lower(const Conductor& pad, Room& r) const {
         const double need = leastRingOf(part_.rules).mm();
         const auto short_ = [&](Length size) {
             return need - ringOf(part_.rules, withLand(pad, size, r.across)).mm() - 1e-9;
@@ -151,11 +151,11 @@ private:
         const Length whole = Length::fromUm(std::nearbyint(r.least.um()));
         if (abs(whole - r.least) < Length::fromNm(1)) r.least = whole;
     }
-    bool growsWith(const Pad& pad, const Pad& other) const {
+    bool growsWith(const Conductor& pad, const Conductor& other) const {
         const Land& a = shownLand(pad);
         const Land& b = shownLand(other);
         // The pad of the first pin is marked by its shape and grows all the same.
-        return f_.pad(other.id) != nullptr && other.formation == pad.formation && a.width == b.width &&
+        return board_.pad(other.id) != nullptr && other.formation == pad.formation && a.width == b.width &&
                a.length == b.length;
     }
     static void limit(Room& r, Length from, const char* by, const FeatureId& about, const Margin& margin) {
@@ -167,7 +167,7 @@ private:
         r.about = {about};
     }
     template <class PairAt>
-    void voltage(const Pad& pad, const Pad& other, bool, Length from, Room& r, const PairAt& pairAt) {
+    void voltage(const Conductor& pad, const Conductor& other, bool, Length from, Room& r, const PairAt& pairAt) {
         const auto pa = potentials_.find(pad.id);
         const auto pb = potentials_.find(other.id);
         if (pa == potentials_.end() || pb == potentials_.end() || pa->second == pb->second) return;
@@ -180,9 +180,10 @@ private:
             return pair.margin().mm();
         });
     }
-    void cut(const Pad& pad, bool across, Length from, const std::string& id, const RoundedPolygon& shape, Room& r) {
+    void cut(const Conductor& pad, bool across, Length from, const std::string& id, const RoundedPolygon& shape,
+             Room& r) {
         limit(r, from, "copper-to-copper", id, [&](Length size) {
-            const Pad grown = withLand(pad, size, across);
+            const Conductor grown = withLand(pad, size, across);
             Length least = Length::fromMm(1e3);
             for (const Land* land : {&grown.top, &grown.inner, &grown.bottom})
                 if (land->there()) least = min(least, gap(copperShape(*land), shape));
@@ -190,8 +191,8 @@ private:
         });
     }
     const Part& part_;
-    const Footprint& f_;
-    std::vector<Pad> all_;  ///< metal first
+    Board board_;
+    std::vector<Conductor> all_;  ///< metal first
     std::size_t metal_;
     std::vector<Point> middles_;
     std::vector<Length> reaches_;
@@ -208,10 +209,10 @@ std::string words(const Part& part, const Room& r) {
 
 }  // namespace
 
-std::vector<Room> rooms(const Part& part, const Footprint& footprint) {
+std::vector<Room> rooms(const Part& part, const Board& board) {
     std::vector<Room> all;
-    RoomFinder finder(part, footprint);
-    for (const Pad& pad : footprint.pads) {
+    RoomFinder finder(part, board);
+    for (const Pad& pad : board.pads) {
         if (pad.layers != PadLayers::Through || !pad.sized || !pad.firm) continue;
         all.push_back(finder.of(pad, false));
         if (mayBeLonger(shownLand(pad).shape)) all.push_back(finder.of(pad, true));
@@ -219,12 +220,12 @@ std::vector<Room> rooms(const Part& part, const Footprint& footprint) {
     return all;
 }
 
-std::optional<Room> roomOfFormation(const Part& part, const Footprint& footprint, const std::string& formation,
+std::optional<Room> roomOfFormation(const Part& part, const Cleared& cleared, const std::string& formation,
                                     bool across) {
     std::optional<Room> all;
-    for (const Room& r : footprint.rooms) {
-        const Pad* pad = footprint.pad(r.pad);
-        if (pad == nullptr || part.formations[pad->formation].id != formation || r.across != across) continue;
+    for (const Room& r : cleared.rooms) {
+        const Formation* of = formationOf(part, r.pad);
+        if (of == nullptr || of->id != formation || r.across != across) continue;
         if (!all) {
             all = r;
             continue;
@@ -246,13 +247,12 @@ std::optional<Room> roomOfFormation(const Part& part, const Footprint& footprint
     return all;
 }
 
-Result<Part> withBestPad(Part part, const Footprint& footprint, const std::string& target) {
+Result<Part> withBestPad(Part part, const Cleared& cleared, const std::string& target) {
     const auto set = [&](const std::string& key, const Room& r, bool across) {
         PadOverride& o = part.overrides[key];
         (across ? o.landLength : o.land) = r.best;
         // Lands that differ by layer keep their own sizes.
-        // Steps of 0.05 rarely leave a tenth of the limit over: then the gauge watches it.
-        o.reason = fmt::format("best pad: {} binds, less than a step to spare", words(part, r));
+        o.reason = fmt::format("best pad, the largest that passes: {} binds", words(part, r));
     };
     const auto refuse = [&](const Room& r) {
         if (r.most >= mostLand())
@@ -266,9 +266,9 @@ Result<Part> withBestPad(Part part, const Footprint& footprint, const std::strin
     for (const bool across : {false, true}) {
         std::optional<Room> r;
         if (formation) {
-            r = roomOfFormation(part, footprint, target, across);
+            r = roomOfFormation(part, cleared, target, across);
         } else {
-            for (const Room& one : footprint.rooms)
+            for (const Room& one : cleared.rooms)
                 if (one.pad == target && one.across == across) r = one;
         }
         if (!r) continue;

@@ -10,7 +10,8 @@
 #include <vector>
 
 #include "core/base/result.h"
-#include "core/footprint.h"
+#include "core/clear/board.h"
+#include "core/clear/cleared.h"
 
 namespace punch {
 
@@ -19,19 +20,18 @@ inline Length bestStep() { return Length::fromMm(0.05); }
 /// No land grows beyond this.
 inline Length mostLand() { return Length::fromMm(30); }
 
-/// One or two for each pad (through pads with a measured lead), in the order of the pads. Needs pads, leads, bare
-/// holes, cut-outs and voltages of the footprint.
-std::vector<Room> rooms(const Part& part, const Footprint& footprint);
+/// One or two for each pad (through pads with a measured lead), in the order of the pads.
+std::vector<Room> rooms(const Part& part, const Board& board);
 
 /// The land that every pad of a formation can have: the largest least, the smallest most, and what binds there.
 /// None when the formation has no room that could be computed.
-std::optional<Room> roomOfFormation(const Part& part, const Footprint& footprint, const std::string& formation,
+std::optional<Room> roomOfFormation(const Part& part, const Cleared& cleared, const std::string& formation,
                                     bool across = false);
 
 /// The part with the best land for a pin or a formation, as an override with its reason. For the whole part:
 /// core/advise/ways_out (withBestPads).
 /// Errors: there is no room, said with what binds.
-Result<Part> withBestPad(Part part, const Footprint& footprint, const std::string& target);
+Result<Part> withBestPad(Part part, const Cleared& cleared, const std::string& target);
 
 /// The part without the overrides that stand at a pin, a formation or the whole part.
 Part withoutOverride(Part part, const std::string& target);

@@ -87,7 +87,7 @@ namespace {
 Length reachOf(const Land& land) { return hypot(land.width, land.length) / 2; }
 
 /// The layers on which both pads have copper.
-std::vector<CopperLayer> sharedLayers(const Pad& a, const Pad& b) {
+std::vector<CopperLayer> sharedLayers(const Conductor& a, const Conductor& b) {
     std::vector<CopperLayer> layers;
     for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom})
         if (landOn(a, layer).there() && landOn(b, layer).there()) layers.push_back(layer);
@@ -101,7 +101,7 @@ std::vector<CopperLayer> sharedLayers(const Pad& a, const Pad& b) {
 
 }  // namespace
 
-std::optional<Length> copperGap(const Pad& a, const Pad& b) {
+std::optional<Length> copperGap(const Conductor& a, const Conductor& b) {
     std::optional<Length> least;
     for (const CopperLayer layer : sharedLayers(a, b)) {
         const Length g = gap(copperShape(landOn(a, layer)), copperShape(landOn(b, layer)));
@@ -110,7 +110,7 @@ std::optional<Length> copperGap(const Pad& a, const Pad& b) {
     return least;
 }
 
-std::optional<Length> maskWeb(const Pad& a, const Pad& b) {
+std::optional<Length> maskWeb(const Conductor& a, const Conductor& b) {
     std::optional<Length> least;
     for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Bottom}) {
         if (!opensMask(a, layer) || !opensMask(b, layer)) continue;
@@ -121,7 +121,7 @@ std::optional<Length> maskWeb(const Pad& a, const Pad& b) {
     return least;
 }
 
-std::optional<Nearest> nearestOpenings(const std::vector<Pad>& pads) {
+std::optional<Nearest> nearestOpenings(const std::vector<Conductor>& pads) {
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < pads.size(); ++i)
         for (std::size_t k = i + 1; k < pads.size(); ++k) {
@@ -133,7 +133,7 @@ std::optional<Nearest> nearestOpenings(const std::vector<Pad>& pads) {
     return best;
 }
 
-Length copperGapBound(const Pad& a, const Pad& b) {
+Length copperGapBound(const Conductor& a, const Conductor& b) {
     Length least = Length::fromMm(1e6);
     for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom}) {
         const Land& la = landOn(a, layer);
@@ -143,7 +143,7 @@ Length copperGapBound(const Pad& a, const Pad& b) {
     return least;
 }
 
-std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads) {
+std::optional<Nearest> nearestCopper(const std::vector<Conductor>& pads) {
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < pads.size(); ++i)
         for (std::size_t k = i + 1; k < pads.size(); ++k) {
@@ -166,28 +166,37 @@ Length toEdge(const Rect& box, const FaceLine& edge) {
 
 }  // namespace
 
-std::optional<Nearest> nearestCopperToCut(const Footprint& f) {
+std::optional<Nearest> nearestCopperTo(const CutShape& cut, const std::vector<Conductor>& copper) {
     std::optional<Nearest> best;
-    for (const Pad& pad : copperPads(f))
+    for (const Conductor& one : copper)
+        for (const CopperLayer layer : kCopperLayers)
+            if (const Land& land = landOn(one, layer); land.there())
+                keepNearer(best, gap(copperShape(land), cutShape(cut)), one.id, cut.id);
+    return best;
+}
+
+std::optional<Nearest> nearestCopperToCut(const Board& board) {
+    std::optional<Nearest> best;
+    for (const Conductor& pad : board.copper())
         for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom}) {
             const Land& land = landOn(pad, layer);
             if (!land.there()) continue;
             const RoundedPolygon copper = copperShape(land);
-            for (const BareHole& hole : f.bareHoles) {
+            for (const BareHole& hole : board.bareHoles) {
                 if (hole.plated) continue;
                 const Length bound = distance(land.at, hole.at) - reachOf(land) -
                                      max(hole.sizeLargest, hole.slotLength + hole.sizeLargest - hole.size) / 2;
                 if (!best || bound <= best->gap) keepNearer(best, gap(copper, holeShape(hole)), pad.id, hole.id);
             }
-            for (const CutShape& cut : f.cutOuts) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
-            for (const FaceLine& face : f.faces)
+            for (const CutShape& cut : board.cutOuts) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
+            for (const FaceLine& face : board.faces)
                 if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height)
                     keepNearer(best, toEdge(boundsOf(copper), face), pad.id, face.id);
         }
     return best;
 }
 
-std::optional<Nearest> nearestHoles(const Footprint& f) {
+std::optional<Nearest> nearestHoles(const Board& board) {
     struct Hole {
         std::string id;
         RoundedPolygon shape;
@@ -199,10 +208,10 @@ std::optional<Nearest> nearestHoles(const Footprint& f) {
         const Rect box = boundsOf(shape);
         all.push_back({id, shape, box.middle(), hypot(box.width(), box.height()) / 2});
     };
-    for (const Pad& p : f.pads)
+    for (const Pad& p : board.pads)
         if (p.hole > Length()) add(p.id, holeShape(p));
-    for (const BareHole& h : f.bareHoles) add(h.id, holeShape(h));
-    for (const CutShape& c : f.cutOuts) add(c.id, cutShape(c));
+    for (const BareHole& h : board.bareHoles) add(h.id, holeShape(h));
+    for (const CutShape& c : board.cutOuts) add(c.id, cutShape(c));
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < all.size(); ++i)
         for (std::size_t k = i + 1; k < all.size(); ++k) {
@@ -210,9 +219,9 @@ std::optional<Nearest> nearestHoles(const Footprint& f) {
             keepNearer(best, gap(all[i].shape, all[k].shape), all[i].id, all[k].id);
         }
     // A cut-out may run out over the edge, a hole may not.
-    for (std::size_t i = 0; i + f.cutOuts.size() < all.size(); ++i) {
+    for (std::size_t i = 0; i + board.cutOuts.size() < all.size(); ++i) {
         const Rect box = boundsOf(all[i].shape);
-        for (const FaceLine& face : f.faces)
+        for (const FaceLine& face : board.faces)
             if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height)
                 keepNearer(best, toEdge(box, face), all[i].id, face.id);
     }

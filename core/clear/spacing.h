@@ -9,8 +9,8 @@
 #include <optional>
 #include <vector>
 
-#include "core/geometry/shapes.h"
-#include "core/footprint.h"
+#include "core/clear/board.h"
+#include "core/clear/cleared.h"
 
 namespace punch {
 
@@ -28,20 +28,22 @@ struct Nearest {
 };
 
 /// The least gap of copper of different numbers. None with fewer than two pads.
-std::optional<Nearest> nearestCopper(const std::vector<Pad>& pads);
+std::optional<Nearest> nearestCopper(const std::vector<Conductor>& copper);
 /// The least gap of a land, on any layer, and a bare hole (at its largest finished size), a cut-out or the
 /// board's edge.
-std::optional<Nearest> nearestCopperToCut(const Footprint& footprint);
+std::optional<Nearest> nearestCopperToCut(const Board& board);
+/// The same of one cut-out alone.
+std::optional<Nearest> nearestCopperTo(const CutShape& cut, const std::vector<Conductor>& copper);
 /// The least wall between two holes (at largest finished sizes) or cut-outs, or from a hole to the board's edge.
-std::optional<Nearest> nearestHoles(const Footprint& footprint);
+std::optional<Nearest> nearestHoles(const Board& board);
 
 /// The least gap of copper of two pads, over all layers that both are on. None when they share no layer.
-std::optional<Length> copperGap(const Pad& a, const Pad& b);
+std::optional<Length> copperGap(const Conductor& a, const Conductor& b);
 /// The web of mask between the openings of two pads, on the sides that both open. None when they share none.
-std::optional<Length> maskWeb(const Pad& a, const Pad& b);
+std::optional<Length> maskWeb(const Conductor& a, const Conductor& b);
 /// The pads of different numbers with the least web.
-std::optional<Nearest> nearestOpenings(const std::vector<Pad>& pads);
+std::optional<Nearest> nearestOpenings(const std::vector<Conductor>& copper);
 /// Never more than copperGap(), and quick.
-Length copperGapBound(const Pad& a, const Pad& b);
+Length copperGapBound(const Conductor& a, const Conductor& b);
 
 }  // namespace punch

@@ -8,22 +8,22 @@
 
 namespace punch {
 
-std::vector<Surrounding> surroundings(const Part& part, const Footprint& f) {
+std::vector<Surrounding> surroundings(const Part& part, const Board& board) {
     std::vector<Surrounding> all;
     const auto live = potentialByFeature(part);
     if (live.empty()) return all;
-    const std::vector<Pad> pads = copperPads(f);
+    const std::vector<Conductor> pads = board.copper();
     Potential zero;
     zero.kind = PotentialKind::Dc;
     std::vector<VoltagePair> asks;
     for (const Potential& p : part.potentials) asks.push_back(askedBetween(part.rules, p, zero));
-    Ways ways(part, f);
+    Ways ways(part, board);
     const auto add = [&](const std::string& id, Surrounding::Kind kind) {
         if (live.contains(id)) return;
-        const auto thing = surroundingPad(part, f, id);
+        const auto thing = surroundingMetal(part, board, id);
         if (!thing) return;
         std::optional<Surrounding> tightest;
-        for (const Pad& pad : pads) {
+        for (const Conductor& pad : pads) {
             const auto potential = live.find(pad.id);
             if (potential == live.end()) continue;
             VoltagePair pair = asks[potential->second];
@@ -37,10 +37,10 @@ std::vector<Surrounding> surroundings(const Part& part, const Footprint& f) {
         }
         if (tightest) all.push_back(*tightest);
     };
-    for (const KeepoutArea& k : f.keepouts) add(k.id, Surrounding::Kind::Keepout);
-    for (const FaceLine& face : f.faces)
+    for (const KeepoutArea& k : board.keepouts) add(k.id, Surrounding::Kind::Keepout);
+    for (const FaceLine& face : board.faces)
         if (carriesVoltage(part, face.id)) add(face.id, Surrounding::Kind::BoardEdge);
-    for (const CutShape& c : f.cutOuts) add(c.id, Surrounding::Kind::CutOut);
+    for (const CutShape& c : board.cutOuts) add(c.id, Surrounding::Kind::CutOut);
     for (const Spot& spot : part.spots)
         if (spot.head > Length()) add(spot.id, Surrounding::Kind::Metal);
     return all;

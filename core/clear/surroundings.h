@@ -6,12 +6,12 @@
 
 #include <vector>
 
-#include "core/footprint.h"
+#include "core/clear/board.h"
+#include "core/clear/cleared.h"
 
 namespace punch {
 
-/// One for each of them, with the live pad that has the least to spare. Empty while no pad carries a potential. Needs
-/// pads, bare holes, cut-outs, keepouts and faces of the footprint.
-std::vector<Surrounding> surroundings(const Part& part, const Footprint& footprint);
+/// One for each of them, with the live pad that has the least to spare. Empty while no pad carries a potential.
+std::vector<Surrounding> surroundings(const Part& part, const Board& board);
 
 }  // namespace punch

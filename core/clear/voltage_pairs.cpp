@@ -48,7 +48,7 @@ void sortPairs(std::vector<VoltagePair>& pairs) {
 }
 
 struct Named {
-    const Pad* pad;
+    const Conductor* pad;
     int potential;
 };
 
@@ -79,19 +79,19 @@ private:
 
 }  // namespace
 
-std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
+std::vector<VoltagePair> voltagePairs(const Part& part, const Board& board) {
     exactDistances = 0;
     const auto potentials = potentialByFeature(part);
-    const std::vector<Pad> all = metal(part, f);
-    const std::vector<Pad> surroundings = liveSurroundings(part, f);
+    const std::vector<Conductor> all = metal(part, board);
+    const std::vector<Conductor> surroundings = liveSurroundings(part, board);
     std::vector<Named> named;
     std::vector<Named> around;
-    for (const Pad& p : all)
+    for (const Conductor& p : all)
         if (const auto it = potentials.find(p.id); it != potentials.end())
             named.push_back({&p, static_cast<int>(it->second)});
-    for (const Pad& p : surroundings) around.push_back({&p, static_cast<int>(potentials.at(p.id))});
+    for (const Conductor& p : surroundings) around.push_back({&p, static_cast<int>(potentials.at(p.id))});
     const Asks asks(part);
-    Ways ways(part, f);
+    Ways ways(part, board);
     std::vector<VoltagePair> pairs;
     const auto measure = [&](const Named& a, const Named& b) {
         VoltagePair pair = asks.between(a.potential, b.potential);
@@ -145,8 +145,8 @@ std::vector<VoltagePair> voltagePairs(const Part& part, const Footprint& f) {
     return pairs;
 }
 
-const VoltagePair* pairOf(const Footprint& f, const FeatureId& a, const FeatureId& b) {
-    for (const VoltagePair& v : f.voltages)
+const VoltagePair* pairOf(const Cleared& cleared, const FeatureId& a, const FeatureId& b) {
+    for (const VoltagePair& v : cleared.voltages)
         if ((v.a == a && v.b == b) || (v.a == b && v.b == a)) return &v;
     return nullptr;
 }

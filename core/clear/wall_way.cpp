@@ -93,15 +93,15 @@ Places descend(const std::function<double(Places)>& f, Places at, double reach, 
     return at;
 }
 
-std::vector<CutRim> rimsOf(const Part& part, const Footprint& f) {
+std::vector<CutRim> rimsOf(const Part& part, const Board& board) {
     std::vector<CutRim> rims;
-    for (const CutShape& c : f.cutOuts) rims.emplace_back(cutShape(c));
-    for (const BareHole& h : f.bareHoles)
+    for (const CutShape& c : board.cutOuts) rims.emplace_back(cutShape(c));
+    for (const BareHole& h : board.bareHoles)
         if (!h.plated) rims.emplace_back(holeShape(h, false));
     Rect box;
-    for (const Pad& p : copperPads(f)) box.add(boundsOf(landShape(p)));
-    for (const KeepoutArea& k : f.keepouts) box.add(k.rect);
-    for (const FaceLine& edge : f.faces) {
+    for (const Conductor& p : board.copper()) box.add(boundsOf(landShape(p)));
+    for (const KeepoutArea& k : board.keepouts) box.add(k.rect);
+    for (const FaceLine& edge : board.faces) {
         if (!carriesVoltage(part, edge.id)) continue;
         const double at = edge.at.mm();
         if (edge.axis == Axis::Along)
@@ -123,8 +123,8 @@ struct WallWays::Best {
     }
 };
 
-WallWays::WallWays(const Part& part, const Footprint& f) : thickness_(part.rules.boardThickness.mm()) {
-    for (CutRim& rim : rimsOf(part, f)) {
+WallWays::WallWays(const Part& part, const Board& board) : thickness_(part.rules.boardThickness.mm()) {
+    for (CutRim& rim : rimsOf(part, board)) {
         std::vector<double> places = rim.places(std::max(kStep, rim.length() / kMostPlaces));
         rims_.push_back({std::move(rim), std::move(places)});
     }

@@ -12,9 +12,9 @@
 #include <utility>
 #include <vector>
 
+#include "core/clear/board.h"
 #include "core/clear/creepage.h"
 #include "core/clear/cut_rim.h"
-#include "core/footprint.h"
 
 namespace punch {
 
@@ -22,10 +22,10 @@ struct WallWay {
     std::optional<SurfaceWay> air, surface;  ///< their paths in the plane; none: no cut and no edge
 };
 
-/// The rims of one footprint, and how far each piece of copper is from their places, found once for all pairs.
+/// The rims of one board, and how far each piece of copper is from their places, found once for all pairs.
 class WallWays {
 public:
-    WallWays(const Part& part, const Footprint& footprint);
+    WallWays(const Part& part, const Board& board);
 
     /// Copper is told apart by its name. `surface`: the cuts that a way over either face goes around; it has to outlive
     /// this. Within 0.1 µm; a way over the surface that is longer than `exactTo` within 0.1 mm, and never too short.

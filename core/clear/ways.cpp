@@ -8,12 +8,12 @@ namespace punch {
 namespace {
 
 /// Copper that lies under mask: a tented land without a hole, on its own face.
-bool underMask(const Pad& pad, CopperLayer layer) {
+bool underMask(const Conductor& pad, CopperLayer layer) {
     return pad.tented && pad.hole <= Length() && layer != CopperLayer::Inner && !opensMask(pad, layer);
 }
 
 /// What IPC-2221B asks on a layer, and by which column.
-std::pair<Length, std::optional<VoltageColumn>> askedOn(const VoltagePair& pair, const Pad& a, const Pad& b,
+std::pair<Length, std::optional<VoltageColumn>> askedOn(const VoltagePair& pair, const Conductor& a, const Conductor& b,
                                                         CopperLayer layer) {
     if (layer == CopperLayer::Inner && pair.innerAsks) return {*pair.innerAsks, VoltageColumn::B1};
     if (pair.coveredAsks && underMask(a, layer) && underMask(b, layer)) return {*pair.coveredAsks, VoltageColumn::B4};
@@ -27,13 +27,13 @@ Length leastCutWidth(const Insulating& iec, std::optional<Length> clearance) {
     return iec.narrowSlots && clearance && *clearance < Length::fromMm(3) ? min(x, *clearance / 3) : x;
 }
 
-std::vector<NamedCut> cutsAround(const Part& part, const Footprint& f, std::optional<Length> clearance) {
+std::vector<NamedCut> cutsAround(const Part& part, const Board& board, std::optional<Length> clearance) {
     // Widths that reach X but for rounding do reach it.
     const Length x = leastCutWidth(part.rules.iec, clearance) - Length::fromNm(1);
     std::vector<NamedCut> cuts;
-    for (const CutShape& c : f.cutOuts)
+    for (const CutShape& c : board.cutOuts)
         if (c.width - part.rules.fab.slotTolerance >= x) cuts.push_back({c.id, cutShape(c)});
-    for (const BareHole& h : f.bareHoles)
+    for (const BareHole& h : board.bareHoles)
         if (!h.plated && h.size >= x) cuts.push_back({h.id, holeShape(h, false)});
     return cuts;
 }
@@ -42,7 +42,7 @@ const SurfaceMap& Ways::surfaceFor(const VoltagePair& ask, const FeatureId& a, c
     if (!ask.creepage) return nothing_;  // IPC-2221B knows no way around cuts
     const Length clearance = ask.clearance.value_or(Length());
     auto cuts = cuts_.find(clearance);
-    if (cuts == cuts_.end()) cuts = cuts_.emplace(clearance, cutsAround(part_, footprint_, ask.clearance)).first;
+    if (cuts == cuts_.end()) cuts = cuts_.emplace(clearance, cutsAround(part_, board_, ask.clearance)).first;
     // Metal that stands in a cut does not go around it.
     std::string own;
     for (const NamedCut& c : cuts->second)
@@ -55,7 +55,7 @@ const SurfaceMap& Ways::surfaceFor(const VoltagePair& ask, const FeatureId& a, c
     return surfaces_.emplace(key, SurfaceMap(std::move(shapes))).first->second;
 }
 
-void Ways::measure(VoltagePair& pair, const Pad& a, const Pad& b) {
+void Ways::measure(VoltagePair& pair, const Conductor& a, const Conductor& b) {
     pair.path.clear();
     pair.line.clear();
     pair.otherFaces = !shareLayer(a, b);
@@ -65,7 +65,7 @@ void Ways::measure(VoltagePair& pair, const Pad& a, const Pad& b) {
         overFace(pair, a, b);
 }
 
-void Ways::overFace(VoltagePair& pair, const Pad& a, const Pad& b) {
+void Ways::overFace(VoltagePair& pair, const Conductor& a, const Conductor& b) {
     const SurfaceMap& surface = surfaceFor(pair, a.id, b.id);
     struct OnLayer {
         Closest air;
@@ -76,7 +76,7 @@ void Ways::overFace(VoltagePair& pair, const Pad& a, const Pad& b) {
     std::optional<OnLayer> tightest;
     std::optional<SurfaceWay> over;
     bool looked = false;
-    for (const CopperLayer layer : {CopperLayer::Top, CopperLayer::Inner, CopperLayer::Bottom}) {
+    for (const CopperLayer layer : kCopperLayers) {
         const Land& la = landOn(a, layer);
         const Land& lb = landOn(b, layer);
         if (!la.there() || !lb.there()) continue;
@@ -100,8 +100,8 @@ void Ways::overFace(VoltagePair& pair, const Pad& a, const Pad& b) {
     if (over && !over->straight) pair.path = over->path;
 }
 
-void Ways::overWalls(VoltagePair& pair, const Pad& a, const Pad& b) {
-    if (!walls_) walls_.emplace(part_, footprint_);
+void Ways::overWalls(VoltagePair& pair, const Conductor& a, const Conductor& b) {
+    if (!walls_) walls_.emplace(part_, board_);
     const WallWay ways = walls_->between(a.id, landShape(a), b.id, landShape(b), surfaceFor(pair, a.id, b.id),
                                          allExact_ ? noWay() : 1.3 * pair.needed);
     pair.gap = pair.way = noWay();

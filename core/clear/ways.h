@@ -14,10 +14,10 @@
 #include <string>
 #include <vector>
 
+#include "core/clear/board.h"
+#include "core/clear/cleared.h"
 #include "core/clear/creepage.h"
-#include "core/geometry/shapes.h"
 #include "core/clear/wall_way.h"
-#include "core/footprint.h"
 
 namespace punch {
 
@@ -32,25 +32,25 @@ struct NamedCut {
 Length leastCutWidth(const Insulating& rules, std::optional<Length> clearance);
 
 /// The cuts that count where `clearance` is asked for.
-std::vector<NamedCut> cutsAround(const Part& part, const Footprint& footprint, std::optional<Length> clearance);
+std::vector<NamedCut> cutsAround(const Part& part, const Board& board, std::optional<Length> clearance);
 
-/// Measures pairs of one footprint; keeps the maps of cuts. Part and footprint have to outlive it.
+/// Measures pairs of one board; keeps the maps of cuts. Part and what the board refers to have to outlive it.
 class Ways {
 public:
-    Ways(const Part& part, const Footprint& footprint) : part_(part), footprint_(footprint) {}
+    Ways(const Part& part, const Board& board) : part_(part), board_(board) {}
     /// `pair` comes with what is asked (core/clear/spacing, askedBetween), and gets its distances and their lines.
-    void measure(VoltagePair& pair, const Pad& a, const Pad& b);
+    void measure(VoltagePair& pair, const Conductor& a, const Conductor& b);
     /// Ways between different faces that are longer than 1.3 times what is asked need only be right within 0.1 mm: for
     /// very many pairs.
     void roughWhereFar() { allExact_ = false; }
 
 private:
     const SurfaceMap& surfaceFor(const VoltagePair& ask, const FeatureId& a, const FeatureId& b);
-    void overFace(VoltagePair& pair, const Pad& a, const Pad& b);
-    void overWalls(VoltagePair& pair, const Pad& a, const Pad& b);
+    void overFace(VoltagePair& pair, const Conductor& a, const Conductor& b);
+    void overWalls(VoltagePair& pair, const Conductor& a, const Conductor& b);
 
     const Part& part_;
-    const Footprint& footprint_;
+    Board board_;
     std::map<Length, std::vector<NamedCut>> cuts_;                   ///< by the clearance that is asked for
     std::map<std::pair<Length, std::string>, SurfaceMap> surfaces_;  ///< and by the cuts that are left out
     SurfaceMap nothing_{{}};

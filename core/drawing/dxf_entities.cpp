@@ -345,10 +345,10 @@ constexpr std::size_t kMostPlaced = 100'000;  // blocks, whatever they draw
 
 bool place(const File& file, const Entities& from, const std::vector<Placing>& chain, Entities& into,
            std::vector<const Entities*>& within, std::size_t& placed) {
+    // Blocks that place each other grow without drawing anything; so does an array of a block in itself.
+    if (++placed > kMostPlaced) return false;
     // A block that places itself, at once or by way of others, is drawn once.
     if (within.size() > 16 || std::find(within.begin(), within.end(), &from) != within.end()) return true;
-    // Blocks that place each other grow without drawing anything.
-    if (++placed > kMostPlaced) return false;
     const auto map = [&](Dot p) {
         for (auto it = chain.rbegin(); it != chain.rend(); ++it) p = it->map(p);
         return p;

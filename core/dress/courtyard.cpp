@@ -1,7 +1,5 @@
 #include "core/dress/courtyard.h"
 
-#include "core/geometry/shapes.h"
-
 namespace punch {
 
 Length courtyardExcessOf(Density density) {
@@ -14,48 +12,18 @@ Length courtyardExcessOf(Density density) {
     return Length::fromMm(0.50);
 }
 
-Rect courtyardContent(const Footprint& footprint) {
+Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
     Rect content;
-    if (footprint.body) {
-        content.add(footprint.body->rect);
-        for (const Point& p : footprint.body->outline) content.add(p);
+    if (body) {
+        content.add(body->rect);
+        for (const Point& p : body->outline) content.add(p);
     }
-    for (const Pad& p : copperPads(footprint)) content.add(boundsOf(landShape(p)));
-    for (const BareHole& h : footprint.bareHoles) content.add(boundsOf(holeShape(h)));
-    for (const KeepoutArea& k : footprint.keepouts) content.add(k.rect);
+    for (const Conductor& c : copperOf(board.pads, board.bareHoles)) content.add(boundsOf(landShape(c)));
+    for (const BareHole& h : board.bareHoles) content.add(boundsOf(holeShape(h)));
+    for (const KeepoutArea& k : board.keepouts) content.add(k.rect);
     return content;
 }
 
-void addCourtyard(const Part& part, Footprint& footprint) {
-    footprint.courtyardExcess = part.dress.courtyardExcess.value_or(courtyardExcessOf(part.dress.density));
-    footprint.courtyard = courtyardContent(footprint).grown(footprint.courtyardExcess);
-}
-
-void addKeepouts(const Part& part, Footprint& footprint) {
-    if (!footprint.body) return;
-    const Rect& body = footprint.body->rect;
-    for (const Keepout& k : part.dress.keepouts) {
-        KeepoutArea area{k.id, k.name, body, k.maxHeight, footprint.body->firm[static_cast<int>(k.side)]};
-        switch (k.side) {
-            case Side::Front:
-                area.rect.top = body.bottom;
-                area.rect.bottom = body.bottom - k.depth;
-                break;
-            case Side::Rear:
-                area.rect.bottom = body.top;
-                area.rect.top = body.top + k.depth;
-                break;
-            case Side::Left:
-                area.rect.right = body.left;
-                area.rect.left = body.left - k.depth;
-                break;
-            case Side::Right:
-                area.rect.left = body.right;
-                area.rect.right = body.right + k.depth;
-                break;
-        }
-        footprint.keepouts.push_back(area);
-    }
-}
+Length courtyardExcess(const Dress& dress) { return dress.courtyardExcess.value_or(courtyardExcessOf(dress.density)); }
 
 }  // namespace punch

@@ -5,6 +5,7 @@
 #include <numbers>
 #include <polyclipping/clipper.hpp>
 
+#include "core/dress/courtyard.h"
 #include "core/dress/stroke_text.h"
 #include "core/geometry/shapes.h"
 
@@ -69,11 +70,11 @@ struct Opening {
     }
 };
 
-std::vector<Opening> openings(const Footprint& footprint) {
+std::vector<Opening> openings(const Board& board) {
     std::vector<Opening> all;
-    for (const Pad& p : copperPads(footprint)) all.emplace_back(p.id, maskOpening(p));
-    for (const BareHole& h : footprint.bareHoles) all.emplace_back(h.id, holeShape(h));
-    for (const CutShape& c : footprint.cutOuts) all.emplace_back(c.id, cutShape(c));
+    for (const Conductor& p : board.copper()) all.emplace_back(p.id, maskOpening(p));
+    for (const BareHole& h : board.bareHoles) all.emplace_back(h.id, holeShape(h));
+    for (const CutShape& c : board.cutOuts) all.emplace_back(c.id, cutShape(c));
     return all;
 }
 
@@ -142,9 +143,9 @@ std::vector<Stroke> outlineOf(const BodyBox& body, Length by, Length width, cons
 }
 
 /// A small triangle that points at the first pin: beyond the end of the row, or between the pin and the rear face.
-std::vector<Stroke> pinOneMark(const Part& part, const Footprint& footprint, const Rect& inkBox) {
+std::vector<Stroke> pinOneMark(const Part& part, const std::vector<Pad>& pads, const Rect& inkBox) {
     const Pad* first = nullptr;
-    for (const Pad& p : footprint.pads)
+    for (const Pad& p : pads)
         if (p.first) first = &p;
     if (first == nullptr || part.dress.mark == PinOneMark::None) return {};
     const Length line = part.dress.line;
@@ -177,46 +178,48 @@ std::vector<Stroke> pinOneMark(const Part& part, const Footprint& footprint, con
 
 }  // namespace
 
-void addSilkscreen(const Part& part, Footprint& footprint) {
+Dressed dressed(const Part& part, const Board& board, const std::optional<BodyBox>& body) {
     const Dress& dress = part.dress;
-    Rect box = footprint.body ? footprint.body->rect : Rect{};
-    const auto all = openings(footprint);
-    if (footprint.body) {
-        for (Stroke& s : outlineOf(*footprint.body, Length(), Length::fromMm(0.1), "body"))
-            footprint.assembly.push_back(std::move(s));
+    Dressed d;
+    d.courtyardExcess = courtyardExcess(dress);
+    d.courtyard = courtyardContent(board, body).grown(d.courtyardExcess);
+    Rect box = body ? body->rect : Rect{};
+    const auto all = openings(board);
+    if (body) {
+        for (Stroke& s : outlineOf(*body, Length(), Length::fromMm(0.1), "body")) d.assembly.push_back(std::move(s));
         if (dress.outline)
-            for (const Stroke& line : outlineOf(*footprint.body, dress.outlineAllowance, dress.line, "outline")) {
-                for (const Stroke& s : cutAway(line, all)) footprint.silkscreen.push_back(s);
+            for (const Stroke& line : outlineOf(*body, dress.outlineAllowance, dress.line, "outline")) {
+                for (const Stroke& s : cutAway(line, all)) d.silkscreen.push_back(s);
             }
-        for (const Point& p : footprint.body->outline) box.add(p);
+        for (const Point& p : body->outline) box.add(p);
         box = box.grown(dress.outlineAllowance);
     }
     Rect inkBox = box;
     for (const Opening& o : all)
         for (const Point& c : o.shape.corners)
             inkBox.add(Rect::around(c, 2.0 * o.shape.radius, 2.0 * o.shape.radius).grown(leastInkGap()));
-    for (const Stroke& s : pinOneMark(part, footprint, inkBox))
-        for (const Stroke& rest : cutAway(s, all)) footprint.silkscreen.push_back(rest);
+    for (const Stroke& s : pinOneMark(part, board.pads, inkBox))
+        for (const Stroke& rest : cutAway(s, all)) d.silkscreen.push_back(rest);
     const Length line = dress.line;
     if (dress.referenceText && !inkBox.empty) {
         const Point at{box.empty ? inkBox.middle().x : box.middle().x,
                        inkBox.top + dress.textHeight / 2 + Length::fromMm(0.35) + line};
         for (const Stroke& s : strokeText(part.reference + "1", at, dress.textHeight, line, "reference"))
-            footprint.silkscreen.push_back(s);
+            d.silkscreen.push_back(s);
     }
-    if (dress.valueText && footprint.body) {
-        const Rect& body = footprint.body->rect;
+    if (dress.valueText && body) {
+        const Rect& face = body->rect;
         const Length height = dress.textHeight;
-        const Point at{body.middle().x, body.top - height};
-        for (const Stroke& s : strokeText(part.name, at, height, Length::fromMm(0.1), "value"))
-            footprint.assembly.push_back(s);
+        const Point at{face.middle().x, face.top - height};
+        for (const Stroke& s : strokeText(part.name, at, height, Length::fromMm(0.1), "value")) d.assembly.push_back(s);
     }
+    return d;
 }
 
-std::optional<InkGap> nearestInk(const Footprint& footprint) {
+std::optional<InkGap> nearestInk(const Board& board, const std::vector<Stroke>& silkscreen) {
     std::optional<InkGap> best;
-    const auto all = openings(footprint);
-    for (const Stroke& s : footprint.silkscreen)
+    const auto all = openings(board);
+    for (const Stroke& s : silkscreen)
         for (std::size_t i = 0; i + 1 < s.points.size(); ++i)
             for (const Opening& o : all) {
                 if (best && o.atLeast(s.points[i], s.points[i + 1]) - s.width / 2 > best->gap) continue;

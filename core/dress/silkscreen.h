@@ -6,8 +6,8 @@
 
 #include <optional>
 
-#include "core/clear/spacing.h"
-#include "core/footprint.h"
+#include "core/clear/board.h"
+#include "core/dress/dressed.h"
 
 namespace punch {
 
@@ -16,7 +16,8 @@ inline Length leastInkGap() { return Length::fromMm(0.15); }
 inline Length leastInkLine() { return Length::fromMm(0.10); }
 inline Length mostInkLine() { return Length::fromMm(0.5); }
 
-void addSilkscreen(const Part& part, Footprint& footprint);
+/// The whole stage: courtyard, silkscreen, assembly drawing.
+Dressed dressed(const Part& part, const Board& board, const std::optional<BodyBox>& body);
 
 struct InkGap {
     Length gap;
@@ -26,6 +27,6 @@ struct InkGap {
 };
 
 /// The least distance of ink from a mask opening, a bare hole's edge or a cut-out. None without ink or openings.
-std::optional<InkGap> nearestInk(const Footprint& footprint);
+std::optional<InkGap> nearestInk(const Board& board, const std::vector<Stroke>& silkscreen);
 
 }  // namespace punch

@@ -4,7 +4,7 @@
 #include <string>
 #include <vector>
 
-#include "core/footprint.h"
+#include "core/dress/dressed.h"
 
 namespace punch {
 

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <limits>
+#include <utility>
 
 namespace punch {
 namespace {
@@ -126,6 +127,11 @@ struct Work {
     std::vector<Spot> spots;
     std::vector<Term> terms, tried;
     std::vector<double> lambda, slack, inverse, newSlack, growth;
+    void resize(std::size_t n) {
+        terms.resize(n);
+        tried.resize(n);
+        for (std::vector<double>* v : {&lambda, &slack, &inverse, &newSlack, &growth}) v->resize(n);
+    }
 };
 
 struct Found {
@@ -134,18 +140,71 @@ struct Found {
     double low = 0;   ///< no place does better than this
 };
 
+using Matrix4 = std::array<std::array<double, 4>, 4>;  // lower half
+using Vec4 = std::array<double, 4>;
+
+/// The equations of a step towards the centre `mu`: by x, y, turn and level.
+inline std::pair<Matrix4, Vec4> newton(const Work& w, double mu) {
+    const std::size_t n = w.spots.size();
+    double m00 = 0, m10 = 0, m11 = 0, m20 = 0, m21 = 0, m22 = 0, m30 = 0, m31 = 0, m32 = 0, m33 = 0;
+    double b0 = 0, b1 = 0, b2 = 0, b3 = 0;
+    for (std::size_t i = 0; i < n; ++i) {
+        const Term& t = w.terms[i];
+        const double a = w.lambda[i] * w.inverse[i];
+        const double c = mu * w.inverse[i];
+        // Of a disc the distance bends by (I - g g')/d, taken through the movement; of a slot between its ends only
+        // across its line, and there not at all but for the rounding of the kink.
+        const double bend = w.lambda[i] * t.bend;
+        double outer = a;
+        const Spot& s = w.spots[i];
+        if (t.ex != 0 || t.ey != 0) {
+            const double et = t.ex * s.mx + t.ey * s.my;
+            const double along = t.gx * t.ex + t.gy * t.ey;
+            const double by = bend * std::max(1 - along * along, 0.0);
+            m00 += by * t.ex * t.ex;
+            m10 += by * t.ey * t.ex;
+            m11 += by * t.ey * t.ey;
+            m20 += by * et * t.ex;
+            m21 += by * et * t.ey;
+            m22 += by * et * et;
+        } else {
+            outer -= bend;
+            m00 += bend;
+            m11 += bend;
+            m20 += bend * s.mx;
+            m21 += bend * s.my;
+            m22 += bend * (s.mx * s.mx + s.my * s.my);
+        }
+        const double ox = outer * t.gx, oy = outer * t.gy, ot = outer * t.gt;
+        m00 += ox * t.gx;
+        m10 += oy * t.gx;
+        m11 += oy * t.gy;
+        m20 += ot * t.gx;
+        m21 += ot * t.gy;
+        m22 += ot * t.gt;
+        m30 -= a * t.gx;
+        m31 -= a * t.gy;
+        m32 -= a * t.gt;
+        m33 += a;
+        b0 -= c * t.gx;
+        b1 -= c * t.gy;
+        b2 -= c * t.gt;
+        b3 += c;
+    }
+    // A part that may turn freely has no curvature there.
+    const double little = 1e-9 * (m00 + m11 + m22);
+    const Matrix4 m{
+        {{m00 + little, 0, 0, 0}, {m10, m11 + little, 0, 0}, {m20, m21, m22 + little, 0}, {m30, m31, m32, m33}}};
+    const Vec4 b{b0, b1, b2, b3 - 1};
+    return {m, b};
+}
+
 /// Lowers the worst of w.spots from `start`. With `signOnly` it ends when that is known to be at most nothing, or
 /// above.
 Found lower(Work& w, const Vec3& start, double tolerance, bool signOnly) {
     const std::size_t n = w.spots.size();
     constexpr double kInfinite = std::numeric_limits<double>::infinity();
-    w.terms.resize(n);
-    w.tried.resize(n);
-    w.lambda.resize(n);
-    w.slack.resize(n);
-    w.inverse.resize(n);
-    w.newSlack.resize(n);
-    w.growth.resize(n);
+    w.resize(n);
     Vec3 u = start;
     double round = 0.003;
     double reach = 0;  // no best seat lies further from the start than every disc is wide
@@ -183,56 +242,7 @@ Found lower(Work& w, const Vec3& start, double tolerance, bool signOnly) {
         if (signOnly && (found.most <= 0 || found.low > 0)) break;
         const double mu = std::max(centring * complementarity / static_cast<double>(n), 1e-15);
 
-        double m00 = 0, m10 = 0, m11 = 0, m20 = 0, m21 = 0, m22 = 0, m30 = 0, m31 = 0, m32 = 0, m33 = 0;
-        double b0 = 0, b1 = 0, b2 = 0, b3 = 0;
-        for (std::size_t i = 0; i < n; ++i) {
-            const Term& t = w.terms[i];
-            const double a = w.lambda[i] * w.inverse[i];
-            const double c = mu * w.inverse[i];
-            // Of a disc the distance bends by (I - g g')/d, taken through the movement; of a slot between its ends only
-            // across its line, and there not at all but for the rounding of the kink.
-            const double bend = w.lambda[i] * t.bend;
-            double outer = a;
-            const Spot& s = w.spots[i];
-            if (t.ex != 0 || t.ey != 0) {
-                const double et = t.ex * s.mx + t.ey * s.my;
-                const double along = t.gx * t.ex + t.gy * t.ey;
-                const double by = bend * std::max(1 - along * along, 0.0);
-                m00 += by * t.ex * t.ex;
-                m10 += by * t.ey * t.ex;
-                m11 += by * t.ey * t.ey;
-                m20 += by * et * t.ex;
-                m21 += by * et * t.ey;
-                m22 += by * et * et;
-            } else {
-                outer -= bend;
-                m00 += bend;
-                m11 += bend;
-                m20 += bend * s.mx;
-                m21 += bend * s.my;
-                m22 += bend * (s.mx * s.mx + s.my * s.my);
-            }
-            const double ox = outer * t.gx, oy = outer * t.gy, ot = outer * t.gt;
-            m00 += ox * t.gx;
-            m10 += oy * t.gx;
-            m11 += oy * t.gy;
-            m20 += ot * t.gx;
-            m21 += ot * t.gy;
-            m22 += ot * t.gt;
-            m30 -= a * t.gx;
-            m31 -= a * t.gy;
-            m32 -= a * t.gt;
-            m33 += a;
-            b0 -= c * t.gx;
-            b1 -= c * t.gy;
-            b2 -= c * t.gt;
-            b3 += c;
-        }
-        // A part that may turn freely has no curvature there.
-        const double little = 1e-9 * (m00 + m11 + m22);
-        std::array<std::array<double, 4>, 4> m{
-            {{m00 + little, 0, 0, 0}, {m10, m11 + little, 0, 0}, {m20, m21, m22 + little, 0}, {m30, m31, m32, m33}}};
-        std::array<double, 4> b{b0, b1, b2, b3 - 1};
+        auto [m, b] = newton(w, mu);
         if (!solve4(m, b)) break;
         double length = 1;
         for (std::size_t i = 0; i < n; ++i) {

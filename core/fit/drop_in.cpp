@@ -56,12 +56,12 @@ DropIn::~DropIn() = default;
 DropIn::DropIn(DropIn&&) noexcept = default;
 DropIn& DropIn::operator=(DropIn&&) noexcept = default;
 
-DropIn worstDropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint) {
-    DropIn worst(part, adjustment, footprint);
+DropIn worstDropIn(const Part& part, const Adjustment& adjustment, const Sized& sized) {
+    DropIn worst(part, adjustment, sized);
     if (adjustment.ways().empty() || !worst.why().empty()) return worst;
     double least = worst.coarse(1).share;
     for (const Way& way : adjustment.ways()) {
-        DropIn trial(part, adjustment, footprint, &way);
+        DropIn trial(part, adjustment, sized, &way);
         if (const double share = trial.coarse(1).share; share < least) {
             least = share;
             worst = std::move(trial);
@@ -188,6 +188,131 @@ LeastHole DropIn::Data::leastHole(const std::string& group, double now, int tria
     return result;
 }
 
+namespace {
+
+/// The seat with the least room where the part stands best.
+std::size_t tightestOf(const std::vector<Seat>& seats, const BestSeat& best) {
+    double least = kNoClass;
+    std::size_t who = 0;
+    for (std::size_t i = 0; i < seats.size(); ++i) {
+        const Seat& s = seats[i];
+        const double x = s.x + best.shiftX - best.turn * s.y - s.hx;
+        const double y = s.y + best.shiftY + best.turn * s.x - s.hy;
+        const double len2 = s.sx * s.sx + s.sy * s.sy;
+        const double along = len2 > 0 ? std::clamp((x * s.sx + y * s.sy) / len2, -1.0, 1.0) : 0;
+        const double room = s.room - std::hypot(x - along * s.sx, y - along * s.sy);
+        if (room < least) {
+            least = room;
+            who = i;
+        }
+    }
+    return who;
+}
+
+/// Classes of a round width, about two dozen of them. `spare` comes sorted.
+void addHistogram(const std::vector<double>& spare, DropInReport& r) {
+    r.least = spare.front();
+    r.most = spare.back();
+    r.middle = spare[spare.size() / 2];
+    const double span = std::max(r.most - r.least, 1e-6);
+    double width = std::pow(10, std::floor(std::log10(span / 24)));
+    for (const double m : {1.0, 2.0, 5.0, 10.0})
+        if (span / (width * m) <= 30) {
+            width *= m;
+            break;
+        }
+    r.histogramStep = width;
+    r.histogramFrom = std::floor(r.least / width) * width;
+    r.histogram.assign(static_cast<std::size_t>(std::floor((r.most - r.histogramFrom) / width)) + 1, 0);
+    for (const double s : spare) {
+        const auto k = static_cast<std::size_t>(std::max((s - r.histogramFrom) / width, 0.0));
+        ++r.histogram[std::min(k, r.histogram.size() - 1)];
+    }
+}
+
+}  // namespace
+
+/// What 5 and 95 % of the worlds give.
+void DropIn::addBand(const DropInOptions& options, int trials, DropInReport& r) const {
+    const Data& d = *d_;
+    const int worlds = std::max(options.worlds, 1);
+    const int each = std::min(trials, std::max(trials / worlds, 1000));
+    // All worlds have the same few trials; how these differ from all of them at the best estimate is taken off.
+    const double off = r.share.share - static_cast<double>(d.count(each, options.seed, options.threads, {})) / each;
+    std::vector<double> shares;
+    for (int w = 0; w < worlds; ++w) {
+        const Draw draw(options.seed, static_cast<std::uint64_t>(w) + (1ULL << 48));
+        Eigen::VectorXd z(d.worldSize);
+        for (Eigen::Index k = 0; k < d.worldSize; ++k)
+            z[k] = draw.normals(kWorld + static_cast<std::uint64_t>(k)).first;
+        std::vector<double> values = d.base;
+        for (std::size_t q = 0; q < values.size(); ++q) values[q] += d.quantities[q].world.dot(z);
+        TrialVariant v;
+        v.values = &values;
+        const double share = static_cast<double>(d.count(each, options.seed, options.threads, v)) / each;
+        shares.push_back(std::clamp(share + off, 0.0, 1.0));
+    }
+    std::sort(shares.begin(), shares.end());
+    const auto at = [&](double q) {
+        const double k = q * static_cast<double>(shares.size() - 1);
+        const auto i = static_cast<std::size_t>(k);
+        const auto next = std::min(i + 1, shares.size() - 1);
+        return shares[i] + (k - static_cast<double>(i)) * (shares[next] - shares[i]);
+    };
+    r.bandLow = at(0.05);
+    r.bandHigh = at(0.95);
+}
+
+/// The share without each tolerance, the dearest first.
+void DropIn::addCosts(const DropInOptions& options, int trials, DropInReport& r) const {
+    const Data& d = *d_;
+    const auto without = [&](const std::string& name, const TrialVariant& v) {
+        const double share = static_cast<double>(d.count(trials, options.seed, options.threads, v)) / trials;
+        r.costs.push_back({name, share, share - r.share.share});
+    };
+    TrialVariant v;
+    if (d.wander > 0) {
+        v.wander = false;
+        without("place of the holes", v);
+        v = {};
+    }
+    if (d.bothPasses && d.passes > 0) {
+        v.passes = false;
+        without("bare against plated holes", v);
+        v = {};
+    }
+    if (d.place > 0) {
+        v.place = false;
+        without("place of the pins in the part", v);
+        v = {};
+    }
+    if (std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; })) {
+        v.plated = false;
+        without("size of the plated holes", v);
+        v = {};
+    }
+    if (std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return !l.plated; })) {
+        v.bare = false;
+        without("size of the bare holes", v);
+        v = {};
+    }
+    for (std::size_t k = 0; k < d.spreads.size(); ++k) {
+        v.spread = static_cast<int>(k);
+        without(d.spreads[k].name, v);
+    }
+    std::stable_sort(r.costs.begin(), r.costs.end(),
+                     [](const ToleranceCost& a, const ToleranceCost& b) { return a.cost > b.cost; });
+}
+
+void DropIn::addLeastHoles(const DropInOptions& options, int trials, DropInReport& r) const {
+    const Data& d = *d_;
+    const bool plated = std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; });
+    if (plated) r.holes.push_back(d.leastHole("", d.groups.front().second, trials, options.seed, options.threads));
+    if (d.groups.size() > 1)
+        for (const auto& [name, size] : d.groups)
+            r.holes.push_back(d.leastHole(name, size, trials, options.seed, options.threads));
+}
+
 DropInReport DropIn::report(const DropInOptions& options) const {
     const Data& d = *d_;
     DropInReport r;
@@ -209,21 +334,7 @@ DropInReport DropIn::report(const DropInOptions& options) const {
             if (std::abs(best.spare) < 3e-6) best = bestSeat(seats, 1e-9);
             spare[static_cast<std::size_t>(t)] = best.spare;
             if (best.spare >= 0) continue;
-            double least = kNoClass;
-            std::size_t who = 0;
-            for (std::size_t i = 0; i < seats.size(); ++i) {
-                const Seat& s = seats[i];
-                const double x = s.x + best.shiftX - best.turn * s.y - s.hx;
-                const double y = s.y + best.shiftY + best.turn * s.x - s.hy;
-                const double len2 = s.sx * s.sx + s.sy * s.sy;
-                const double along = len2 > 0 ? std::clamp((x * s.sx + y * s.sy) / len2, -1.0, 1.0) : 0;
-                const double room = s.room - std::hypot(x - along * s.sx, y - along * s.sy);
-                if (room < least) {
-                    least = room;
-                    who = owner[i];
-                }
-            }
-            ++blame[static_cast<std::size_t>(thread)][who];
+            ++blame[static_cast<std::size_t>(thread)][owner[tightestOf(seats, best)]];
         }
     });
     const int in = static_cast<int>(std::count_if(spare.begin(), spare.end(), [](double s) { return s >= 0; }));
@@ -234,100 +345,10 @@ DropInReport DropIn::report(const DropInOptions& options) const {
     if (in < trials)
         r.tightest = d.leads[static_cast<std::size_t>(std::max_element(all.begin(), all.end()) - all.begin())].id;
     std::sort(spare.begin(), spare.end());
-    r.least = spare.front();
-    r.most = spare.back();
-    r.middle = spare[spare.size() / 2];
-    // Classes of a round width, about two dozen of them.
-    const double span = std::max(r.most - r.least, 1e-6);
-    double width = std::pow(10, std::floor(std::log10(span / 24)));
-    for (const double m : {1.0, 2.0, 5.0, 10.0})
-        if (span / (width * m) <= 30) {
-            width *= m;
-            break;
-        }
-    r.histogramStep = width;
-    r.histogramFrom = std::floor(r.least / width) * width;
-    r.histogram.assign(static_cast<std::size_t>(std::floor((r.most - r.histogramFrom) / width)) + 1, 0);
-    for (const double s : spare) {
-        const auto k = static_cast<std::size_t>(std::max((s - r.histogramFrom) / width, 0.0));
-        ++r.histogram[std::min(k, r.histogram.size() - 1)];
-    }
-
-    if (options.band) {
-        const int worlds = std::max(options.worlds, 1);
-        const int each = std::min(trials, std::max(trials / worlds, 1000));
-        // All worlds have the same few trials; how these differ from all of them at the best estimate is taken off.
-        const double off = r.share.share - static_cast<double>(d.count(each, options.seed, options.threads, {})) / each;
-        std::vector<double> shares;
-        for (int w = 0; w < worlds; ++w) {
-            const Draw draw(options.seed, static_cast<std::uint64_t>(w) + (1ULL << 48));
-            Eigen::VectorXd z(d.worldSize);
-            for (Eigen::Index k = 0; k < d.worldSize; ++k)
-                z[k] = draw.normals(kWorld + static_cast<std::uint64_t>(k)).first;
-            std::vector<double> values = d.base;
-            for (std::size_t q = 0; q < values.size(); ++q) values[q] += d.quantities[q].world.dot(z);
-            TrialVariant v;
-            v.values = &values;
-            const double share = static_cast<double>(d.count(each, options.seed, options.threads, v)) / each;
-            shares.push_back(std::clamp(share + off, 0.0, 1.0));
-        }
-        std::sort(shares.begin(), shares.end());
-        const auto at = [&](double q) {
-            const double k = q * static_cast<double>(shares.size() - 1);
-            const auto i = static_cast<std::size_t>(k);
-            const auto next = std::min(i + 1, shares.size() - 1);
-            return shares[i] + (k - static_cast<double>(i)) * (shares[next] - shares[i]);
-        };
-        r.bandLow = at(0.05);
-        r.bandHigh = at(0.95);
-    }
-
-    if (options.costs) {
-        const auto without = [&](const std::string& name, const TrialVariant& v) {
-            const double share = static_cast<double>(d.count(trials, options.seed, options.threads, v)) / trials;
-            r.costs.push_back({name, share, share - r.share.share});
-        };
-        TrialVariant v;
-        if (d.wander > 0) {
-            v.wander = false;
-            without("place of the holes", v);
-            v = {};
-        }
-        if (d.bothPasses && d.passes > 0) {
-            v.passes = false;
-            without("bare against plated holes", v);
-            v = {};
-        }
-        if (d.place > 0) {
-            v.place = false;
-            without("place of the pins in the part", v);
-            v = {};
-        }
-        if (std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; })) {
-            v.plated = false;
-            without("size of the plated holes", v);
-            v = {};
-        }
-        if (std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return !l.plated; })) {
-            v.bare = false;
-            without("size of the bare holes", v);
-            v = {};
-        }
-        for (std::size_t k = 0; k < d.spreads.size(); ++k) {
-            v.spread = static_cast<int>(k);
-            without(d.spreads[k].name, v);
-        }
-        std::stable_sort(r.costs.begin(), r.costs.end(),
-                         [](const ToleranceCost& a, const ToleranceCost& b) { return a.cost > b.cost; });
-    }
-
-    if (options.holes) {
-        const bool plated = std::any_of(d.leads.begin(), d.leads.end(), [](const TrialLead& l) { return l.plated; });
-        if (plated) r.holes.push_back(d.leastHole("", d.groups.front().second, trials, options.seed, options.threads));
-        if (d.groups.size() > 1)
-            for (const auto& [name, size] : d.groups)
-                r.holes.push_back(d.leastHole(name, size, trials, options.seed, options.threads));
-    }
+    addHistogram(spare, r);
+    if (options.band) addBand(options, trials, r);
+    if (options.costs) addCosts(options, trials, r);
+    if (options.holes) addLeastHoles(options, trials, r);
     return r;
 }
 

@@ -22,7 +22,9 @@
 #include <utility>
 #include <vector>
 
-#include "core/footprint.h"
+#include "core/fit/drop_in_share.h"
+#include "core/part/part.h"
+#include "core/size/pads.h"
 
 namespace punch {
 
@@ -67,11 +69,11 @@ struct DropInReport {
     FeatureId tightest;  ///< binds most often where the part does not go in; may be empty
 };
 
-/// What the trials draw from. Needs pads, leads and bare holes of the footprint.
+/// What the trials draw from.
 class DropIn {
 public:
-    /// `way`: the parts are as this way to explain the readings says, the board is as the footprint says.
-    DropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint, const Way* way = nullptr);
+    /// `way`: the parts are as this way to explain the readings says, the board is as its holes are drawn.
+    DropIn(const Part& part, const Adjustment& adjustment, const Sized& sized, const Way* way = nullptr);
     ~DropIn();
     DropIn(DropIn&&) noexcept;
     DropIn& operator=(DropIn&&) noexcept;
@@ -87,12 +89,15 @@ public:
     double spare(std::uint64_t seed, std::uint64_t trial) const;
 
 private:
+    void addBand(const DropInOptions& options, int trials, DropInReport& report) const;
+    void addCosts(const DropInOptions& options, int trials, DropInReport& report) const;
+    void addLeastHoles(const DropInOptions& options, int trials, DropInReport& report) const;
     struct Data;
     std::unique_ptr<Data> d_;
 };
 
 /// Of the ways to explain the readings the one with which the fewest go in; without ways that of the adjustment.
-DropIn worstDropIn(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
+DropIn worstDropIn(const Part& part, const Adjustment& adjustment, const Sized& sized);
 
 /// 95 % Wilson interval of a share.
 std::pair<double, double> wilson(int in, int trials);

@@ -68,7 +68,7 @@ Spreads spreadsOf(const Part& part, const Adjustment& adjustment) {
 
 }  // namespace
 
-DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& f, const Way* way)
+DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Sized& sized, const Way* way)
     : d_(std::make_unique<Data>()) {
     Data& d = *d_;
     d.otherPart = way != nullptr;
@@ -123,7 +123,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& 
         lead.group = key;
         return lead;
     };
-    for (const Pad& p : f.pads) {
+    for (const Pad& p : sized.pads) {
         if (p.hole <= Length()) continue;
         if (!p.firm)
             d.why = featureWords(part, p.id) + " is loose";
@@ -150,7 +150,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Footprint& 
     }
     bool plated = !d.leads.empty();
     bool bare = false;
-    for (const BareHole& h : f.bareHoles) {
+    for (const BareHole& h : sized.bareHoles) {
         if (h.kind == SpotKind::MountingHole) continue;
         if (!h.firm)
             d.why = h.name + " is loose";

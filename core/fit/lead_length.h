@@ -1,7 +1,7 @@
 #pragma once
 // How far a lead sticks out below the board: its length less board thickness and standoff.
 
-#include "core/footprint.h"
+#include "core/size/pads.h"
 
 namespace punch {
 

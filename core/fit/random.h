@@ -20,9 +20,7 @@ public:
     /// -1 to 1.
     double symmetric(std::uint64_t purpose) const { return 2 * uniform(purpose) - 1; }
     /// The length of what normals() gives for the same purpose.
-    double radius(std::uint64_t purpose) const {
-        return std::sqrt(-2 * std::log(uniform(2 * purpose + (1ULL << 40))));
-    }
+    double radius(std::uint64_t purpose) const { return std::sqrt(-2 * std::log(uniform(2 * purpose + (1ULL << 40)))); }
     /// Two independent standard normals (Box and Muller).
     std::pair<double, double> normals(std::uint64_t purpose) const {
         const double r = std::sqrt(-2 * std::log(uniform(2 * purpose + (1ULL << 40))));

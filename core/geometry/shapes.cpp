@@ -66,23 +66,23 @@ RoundedPolygon copperShape(const Land& land) {
     return p;
 }
 
-const Land& landOn(const Pad& pad, CopperLayer layer) {
+const Land& landOn(const Conductor& pad, CopperLayer layer) {
     return layer == CopperLayer::Top ? pad.top : layer == CopperLayer::Inner ? pad.inner : pad.bottom;
 }
 
-bool shareLayer(const Pad& a, const Pad& b) {
+bool shareLayer(const Conductor& a, const Conductor& b) {
     return (a.top.there() && b.top.there()) || (a.inner.there() && b.inner.there()) ||
            (a.bottom.there() && b.bottom.there());
 }
 
-bool opensMask(const Pad& pad, CopperLayer layer) {
+bool opensMask(const Conductor& pad, CopperLayer layer) {
     const bool shown = (layer == CopperLayer::Bottom) == (pad.layers == PadLayers::Bottom);
     return landOn(pad, layer).there() && !(pad.tented && shown);
 }
 
-const Land& shownLand(const Pad& pad) { return pad.layers == PadLayers::Bottom ? pad.bottom : pad.top; }
+const Land& shownLand(const Conductor& pad) { return pad.layers == PadLayers::Bottom ? pad.bottom : pad.top; }
 
-RoundedPolygon landShape(const Pad& pad) { return copperShape(shownLand(pad)); }
+RoundedPolygon landShape(const Conductor& pad) { return copperShape(shownLand(pad)); }
 
 Land grown(Land land, Length by) {
     land.width += 2.0 * by;
@@ -91,48 +91,17 @@ Land grown(Land land, Length by) {
     return land;
 }
 
-RoundedPolygon maskOpening(const Pad& pad) { return copperShape(grown(shownLand(pad), pad.maskMargin)); }
+RoundedPolygon maskOpening(const Conductor& pad) { return copperShape(grown(shownLand(pad), pad.maskMargin)); }
 
 RoundedPolygon slotShape(Point middle, Length width, Length overEnds, Angle turn) {
     return rounded(middle, overEnds.nm() / 2, width.nm() / 2, width / 2, turn);
 }
 
-RoundedPolygon holeShape(const Pad& pad, bool largest) {
+RoundedPolygon holeShape(const Conductor& pad, bool largest) {
     const Length width = largest ? pad.holeLargest : pad.hole;
     if (pad.slotLength <= Length()) return RoundedPolygon::disc(pad.at, width);
     return slotShape(pad.at, width, pad.slotLength + (width - pad.hole), pad.slotTurn);
 }
-
-RoundedPolygon holeShape(const BareHole& hole, bool largest) {
-    const Length width = largest ? hole.sizeLargest : hole.size;
-    if (hole.slotLength <= Length()) return RoundedPolygon::disc(hole.at, width);
-    return slotShape(hole.at, width, hole.slotLength + (width - hole.size), hole.slotTurn);
-}
-
-std::vector<Pad> copperPads(const Footprint& f) {
-    std::vector<Pad> all = f.pads;
-    for (const BareHole& h : f.bareHoles) {
-        if (!h.plated) continue;
-        Pad pad;
-        pad.id = h.id;
-        pad.number = h.name;
-        pad.formation = kNoFormation;
-        pad.at = h.at;
-        pad.hole = h.size;
-        pad.holeLargest = h.sizeLargest;
-        pad.slotLength = h.slotLength;
-        pad.slotTurn = h.slotTurn;
-        pad.top = pad.inner = pad.bottom = h.land;
-        pad.maskMargin = h.maskMargin;
-        pad.doubt = h.doubt;
-        pad.firm = h.firm;
-        pad.sized = h.sized;
-        all.push_back(pad);
-    }
-    return all;
-}
-
-RoundedPolygon cutShape(const CutShape& cut) { return {cut.corners, cut.radius}; }
 
 Rect boundsOf(const RoundedPolygon& shape) {
     Rect r;

@@ -1,38 +1,29 @@
 #pragma once
-// The shapes of a footprint as rounded polygons: lands on each layer, mask openings, holes, slots, cut-outs, hardware.
+// Lands, openings and holes as rounded polygons. Bare holes: core/size/pads.h; cut-outs: core/shape/shaped.h.
 
 #include <vector>
 
+#include "core/geometry/conductor.h"
 #include "core/geometry/rounded_polygon.h"
-#include "core/footprint.h"
 
 namespace punch {
 
-enum class CopperLayer { Top, Inner, Bottom };
-
 RoundedPolygon copperShape(const Land& land);
-const Land& landOn(const Pad& pad, CopperLayer layer);
+const Land& landOn(const Conductor& metal, CopperLayer layer);
 /// Is there a layer that carries copper of both?
-bool shareLayer(const Pad& a, const Pad& b);
-/// Is the pad's land on this outer layer free of solder mask?
-bool opensMask(const Pad& pad, CopperLayer layer);
+bool shareLayer(const Conductor& a, const Conductor& b);
+/// Is the land on this outer layer free of solder mask?
+bool opensMask(const Conductor& metal, CopperLayer layer);
 /// The land of the part side; of a pad that is only below, that one.
-const Land& shownLand(const Pad& pad);
-RoundedPolygon landShape(const Pad& pad);
-/// The pad's solder mask opening on the side of its shown land.
-RoundedPolygon maskOpening(const Pad& pad);
+const Land& shownLand(const Conductor& metal);
+RoundedPolygon landShape(const Conductor& metal);
+/// The solder mask opening on the side of the shown land.
+RoundedPolygon maskOpening(const Conductor& metal);
 /// A land, larger by `by` on every side.
 Land grown(Land land, Length by);
 
-/// The finished hole or slot, at its least or largest. Only of a pad that has one.
-RoundedPolygon holeShape(const Pad& pad, bool largest = true);
-RoundedPolygon holeShape(const BareHole& hole, bool largest = true);
-RoundedPolygon cutShape(const CutShape& cut);
-
-/// Pads, and the lands of soldered lugs as pads that are numbered by their name and belong to no formation. Metal,
-/// keepouts and edges that carry a potential: core/clear/conductors.
-std::vector<Pad> copperPads(const Footprint& footprint);
-inline constexpr std::size_t kNoFormation = static_cast<std::size_t>(-1);
+/// The finished plated hole or slot, at its least or largest. Only of what has one.
+RoundedPolygon holeShape(const Conductor& metal, bool largest = true);
 
 Rect boundsOf(const RoundedPolygon& shape);
 /// Its outline, counter-clockwise and not closed, arcs in chords off by at most `sagitta`.

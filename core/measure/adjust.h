@@ -8,7 +8,8 @@
 // Doubt    C = (J'WJ)^-1 on what is determined; not rescaled by how well these readings happen to agree. Shown as
 //          the 95 % half interval, 1.96 standard uncertainties; ellipses 95 % in two dimensions, 2.448.
 // Twice    readings of the same contact on the same features of one specimen with one instrument share the
-//          instrument's error: their rows are correlated, and freed from that by the Cholesky factor of the correlation.
+//          instrument's error: their rows are correlated, and freed from that by the Cholesky factor of the
+//          correlation.
 // Agree    whole test v'Wv against chi-square with the redundancy at 0.1 %. Each reading w = v / u_v. With a |w| over
 //          3.29, or the whole test failed, the smallest sets of readings without which the rest agrees are sought
 //          (mend.h). The best of them is set aside when it is the only one or leaves a v'Wv smaller by 10.83 than the
@@ -23,11 +24,11 @@
 #include <string>
 #include <vector>
 
-#include "core/model/contacts.h"
 #include "core/measure/impossible.h"
 #include "core/measure/least_squares.h"
 #include "core/measure/mend.h"
 #include "core/measure/reading_result.h"
+#include "core/model/contacts.h"
 #include "core/model/model.h"
 
 namespace punch {
@@ -35,10 +36,9 @@ namespace punch {
 /// One way to explain readings that contradict each other: these are wrong, the rest agrees.
 struct Way {
     std::vector<std::size_t> readings;
-    double chi2 = 0;          ///< v'Wv of the rest
-    std::vector<double> off;  ///< by reading of the set: how far it lies off what the rest says, mm or degrees
+    double chi2 = 0;           ///< v'Wv of the rest
+    std::vector<double> off;   ///< by reading of the set: how far it lies off what the rest says, mm or degrees
     std::vector<double> offU;  ///< standard uncertainty of that
-    std::vector<std::size_t> offenders;  ///< while searching: what of the rest stands out most
     double bend = 0;           ///< mm, by which a place may differ from what its tangent says of the way
     Eigen::VectorXd by;        ///< change of the unknowns against the adjustment of all
 };

@@ -3,8 +3,9 @@
 
 #include <vector>
 
-#include "core/footprint.h"
+#include "core/base/chain.h"
 #include "core/model/expr.h"
+#include "core/part/part.h"
 
 namespace punch {
 

@@ -2,7 +2,8 @@
 // How well places are known against the best fit of all leads: what a hole feels (core/model/best_fit.h).
 //
 // What is left of a place after the fit is the place less three expressions over all pins (mean x, mean y, turn). Their
-// covariances are worked out once, so that each place costs what its own few unknowns cost, however many pins there are.
+// covariances are worked out once, so that each place costs what its own few unknowns cost, however many pins there
+// are.
 
 #include <Eigen/Core>
 
@@ -40,17 +41,17 @@ private:
     BestFit fit_;
     /// A covariance of the unknowns, and what it says of the three common expressions.
     struct Law {
-        Eigen::MatrixXd own;         ///< by unknown; empty: the adjustment's
-        Eigen::MatrixXd with;        ///< times the gradients of the three, by unknown
-        Eigen::Matrix3d among;       ///< their covariances
+        Eigen::MatrixXd own;    ///< by unknown; empty: the adjustment's
+        Eigen::MatrixXd with;   ///< times the gradients of the three, by unknown
+        Eigen::Matrix3d among;  ///< their covariances
     };
     Law lawOf(Eigen::MatrixXd own) const;
     /// xx, xy, yy
     Eigen::Vector3d spreadBy(const Law& law, const Feature& feature) const;
     Law all_, read_;
     bool drawings_ = false;
-    Eigen::MatrixXd loose_;   ///< their movement along each null direction
-    Eigen::Vector3d scaled2_; ///< squared norm of their scaled gradients
+    Eigen::MatrixXd loose_;    ///< their movement along each null direction
+    Eigen::Vector3d scaled2_;  ///< squared norm of their scaled gradients
 };
 
 }  // namespace punch

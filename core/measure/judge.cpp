@@ -137,6 +137,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
     struct Trial {
         Way way;
         bool agrees;
+        std::vector<std::size_t> offenders = {};  ///< what of the rest stands out most
     };
     const auto readingsOf = [&](const std::vector<int>& rows, const RowSet& set) {
         Set readings;
@@ -175,7 +176,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         if (size == 1)
             for (std::size_t k = 0; k < std::min(drawn.size(), kAsDrawn); ++k) add({drawn[k].second});
         for (std::size_t t = 0; t < std::min(last.size(), kCarriedOn); ++t)
-            for (const std::size_t reading : last[t].way.offenders) {
+            for (const std::size_t reading : last[t].offenders) {
                 Set set = last[t].way.readings;
                 set.push_back(reading);
                 add(std::move(set));
@@ -201,7 +202,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
                     if (i >= 0) next.emplace_back(std::abs(readings_[static_cast<std::size_t>(i)].w), i);
                 std::sort(next.rbegin(), next.rend());
                 for (std::size_t k = 0; k < std::min(next.size(), kCarriedOn); ++k)
-                    trial.way.offenders.push_back(next[k].second);
+                    trial.offenders.push_back(next[k].second);
             }
             trials.push_back(std::move(trial));
         }

@@ -50,8 +50,9 @@ private:
     Eigen::VectorXd spreadOut(const Eigen::VectorXd& touched) const;
     bool dense_ = true;
     Eigen::VectorXd scale_;
-    std::vector<Eigen::Index> touched_;  ///< unknowns with a column of more than nothing; the others are loose as they are
-    SparseRows scaled_;                  ///< of the touched ones
+    std::vector<Eigen::Index>
+        touched_;        ///< unknowns with a column of more than nothing; the others are loose as they are
+    SparseRows scaled_;  ///< of the touched ones
     Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod_;
     std::unique_ptr<Sparse> sparse_;
 };

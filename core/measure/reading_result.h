@@ -12,12 +12,12 @@ inline constexpr double kInDoubt = 3.29;     ///< |w| of a reading in doubt, 0.1
 
 enum class ReadingState {
     Agrees,
-    Unchecked,  ///< nothing checks this
-    InDoubt,    ///< set aside
-    OneOf,      ///< in one of several ways to explain the readings
+    Unchecked,   ///< nothing checks this
+    InDoubt,     ///< set aside
+    OneOf,       ///< in one of several ways to explain the readings
     Impossible,  ///< no part could show it; left out
-    Unused,     ///< no usable value
-    Orphan,     ///< its feature is gone, or the contact makes no sense on it
+    Unused,      ///< no usable value
+    Orphan,      ///< its feature is gone, or the contact makes no sense on it
 };
 
 inline const char* nameOf(ReadingState state) {

@@ -2,7 +2,8 @@
 // The best fit of all leads, to first order: what a small shift and turn of the whole part takes off every place.
 //
 // A hole does not feel where the datum is: a part that stands a little shifted or turned as a whole still goes in.
-// The fit is the unweighted least-squares one over all pins; with one pin, or pins on one spot, it only shifts.
+// The fit is the unweighted least-squares one over the pins it is given (core/measure/fitted: the firm ones); with one
+// pin, or pins on one spot, it only shifts.
 
 #include <Eigen/Core>
 #include <utility>
@@ -16,7 +17,7 @@ class BestFit {
 public:
     explicit BestFit(const std::vector<const Feature*>& pins);
 
-    // The fit's movement, over all pins. Only the derivatives have a meaning.
+    // The fit's movement, over its pins. Only the derivatives have a meaning.
     const Expr& meanX() const { return meanX_; }
     const Expr& meanY() const { return meanY_; }
     const Expr& turn() const { return turn_; }

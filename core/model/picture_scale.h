@@ -13,8 +13,8 @@
 #include <string>
 #include <vector>
 
-#include "core/base/result.h"
 #include "core/base/pixel.h"
+#include "core/base/result.h"
 
 namespace punch {
 

@@ -39,9 +39,10 @@ Result<Decoded> bmp(std::string_view bytes, const std::string& name) {
     if (!room) return tl::make_unexpected(room.error());
     // The library fills what is missing at the end of a file with black.
     const std::uint32_t bits = bytes.size() > 30 ? word(bytes, 28) & 0xFFFFu : 0;
-    const bool packed = bytes.size() > 34 && word(bytes, 30) != 0 && word(bytes, 30) != 3;
+    if (bytes.size() > 34 && word(bytes, 14) >= 40 && word(bytes, 30) != 0 && word(bytes, 30) != 3)
+        return broken(name, "its pixels are packed");
     const double stride = 4 * std::ceil(bits * static_cast<double>(width) / 32);
-    if (!packed && word(bytes, 10) + stride * height > static_cast<double>(bytes.size()))
+    if (word(bytes, 10) + stride * height > static_cast<double>(bytes.size()))
         return broken(name, "the file ends too early");
     struct Free {
         void operator()(stbi_uc* p) const { stbi_image_free(p); }

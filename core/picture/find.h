@@ -8,9 +8,9 @@
 #include <vector>
 
 #include "core/base/result.h"
+#include "core/model/picture_scale.h"
 #include "core/picture/find_features.h"
 #include "core/picture/picture.h"
-#include "core/model/picture_scale.h"
 #include "core/picture/recognise.h"
 #include "core/picture/ruler.h"
 

@@ -20,7 +20,8 @@ inline constexpr double kMostPictureBytes = 5.0e8;
 inline constexpr double kPictureMemory = 3.0;
 
 /// Decoded in a process of its own with limits (core/base/worker.h).
-/// Errors: no such file, no plain file, no picture format, a broken or truncated file, no pixels, more memory than kMostPictureBytes.
+/// Errors: no such file, no plain file, no picture format, a broken or truncated file, no pixels, more memory than
+/// kMostPictureBytes.
 Result<Picture> readPicture(const std::string& file);
 /// In this process. `name` stands in messages.
 Result<Picture> pictureFromBytes(std::string_view bytes, const std::string& name);

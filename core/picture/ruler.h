@@ -10,8 +10,8 @@
 #include <optional>
 #include <vector>
 
-#include "core/picture/picture.h"
 #include "core/model/picture_scale.h"
+#include "core/picture/picture.h"
 
 namespace punch {
 

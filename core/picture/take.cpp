@@ -267,6 +267,109 @@ Part withPick(Part part, const std::string& source, const FeatureId& feature, Pi
     return part;
 }
 
+namespace {
+
+/// A picture that was taken before is read anew, and nothing comes twice; what is new beside the pins is added.
+void readAgain(Part& part, const std::string& source, const Found& found, const TakeOptions& options,
+               const std::vector<FeatureId>& pins) {
+    // What stands beside the pins is read anew as well, and what is new there is added.
+    for (const FoundFeature& seen : found.features) {
+        if (!options.spots || seen.slot >= 0) continue;
+        FeatureId id = featureReadAt(part, source, seen.seen.rim, true);
+        if (!id.empty() && spotOf(part, id) == nullptr) continue;
+        if (id.empty()) id = addSpot(part, seen);
+        readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
+    }
+    for (std::size_t k = 0; k < pins.size(); ++k) {
+        const FoundFeature& seen = found.features[static_cast<std::size_t>(found.formation->positions[k].place)];
+        const bool flat = isFlat(part, pins[k]);
+        readFeature(part, source, pins[k], seen, flat, flat && standsAcross(found, seen));
+    }
+}
+
+/// The formation that what was found belongs to: one like it, one that nobody read yet, else a new one.
+struct Target {
+    Formation* formation = nullptr;
+    bool fresh = false;  ///< nothing of it is read yet
+};
+Result<Target> targetFor(Part& part, const RecognisedFormation& f) {
+    const FormationPlan plan = planFrom(f);
+    Formation* target = nullptr;
+    for (Formation& old : part.formations)
+        if (old.kind == plan.kind && old.pins.size() == f.positions.size() && (isRead(part, old) || target == nullptr))
+            target = &old;
+    bool fresh = false;
+    if (target == nullptr && !part.formations.empty() && !isRead(part, part.formations.front())) {
+        auto shaped = withShape(part, part.formations.front().id, plan);
+        if (!shaped) return tl::make_unexpected(shaped.error());
+        part = std::move(*shaped);
+        target = &part.formations.front();
+        fresh = true;
+    } else if (target == nullptr) {
+        auto added = withFormation(part, plan);
+        if (!added) return tl::make_unexpected(added.error());
+        part = std::move(*added);
+        target = &part.formations.back();
+        fresh = true;
+    } else {
+        fresh = !isRead(part, *target);
+    }
+    return Target{target, fresh};
+}
+
+/// The places in the order of their pins. A ring begins at pin 1; an arc at that of its ends, and runs clockwise from
+/// the far one.
+struct Order {
+    std::vector<PatternSlot> positions;
+    double start = 0;  ///< degrees
+    bool clockwise = false;
+};
+Order orderOf(const RecognisedFormation& f, std::size_t pinOne, const Target& at) {
+    Order o{f.positions, f.start ? f.start->value : 0, false};
+    const auto around = static_cast<std::size_t>(f.positions.size() - (f.middle ? 1 : 0));
+    const auto aroundEnd = o.positions.begin() + static_cast<std::ptrdiff_t>(around);
+    if (f.kind == FormationKind::Ring && f.arc) {
+        // Pins that are read already keep their way round.
+        o.clockwise = at.fresh ? 2 * pinOne >= around : at.formation->clockwise;
+        if (o.clockwise) {
+            o.start += (f.rows.front() - 1) * f.step->value;
+            std::reverse(o.positions.begin(), aroundEnd);
+        }
+    } else if (f.kind == FormationKind::Ring) {
+        std::rotate(o.positions.begin(), o.positions.begin() + static_cast<std::ptrdiff_t>(pinOne % around), aroundEnd);
+        o.start += f.positions[pinOne % around].column * f.step->value;
+    }
+    return o;
+}
+
+/// Pegs, lugs and marks beside the pins. `first`: the formation whose origin is the part's.
+void takeBeside(Part& part, const std::string& source, const Found& found, bool first) {
+    const RecognisedFormation& f = *found.formation;
+    const double c = std::cos(f.turn * std::numbers::pi / 180);
+    const double sn = std::sin(f.turn * std::numbers::pi / 180);
+    for (const FoundFeature& seen : found.features) {
+        if (seen.slot >= 0) continue;
+        if (const FeatureId known = featureReadAt(part, source, seen.seen.rim, true); spotOf(part, known) != nullptr) {
+            readFeature(part, source, known, seen, isFlat(part, known), standsAcross(found, seen));
+            continue;
+        }
+        const FeatureId id = addSpot(part, seen);
+        const Source* s = sourceById(part, source);
+        // Where it stands from the formation's origin, along its rows.
+        const double dx = (s->fromBelow() ? -1 : 1) * seen.seen.rim.centre.x * found.scale.x - f.origin.x;
+        const double dy = -seen.seen.rim.centre.y * found.scale.y - f.origin.y;
+        const double x = c * dx + sn * dy;
+        const double y = -sn * dx + c * dy;
+        if (first) {
+            part.assumed[id + ".x"] = Length::fromMm(x);
+            part.assumed[id + ".y"] = Length::fromMm(y);
+        }
+        readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
+    }
+}
+
+}  // namespace
+
 Result<Part> withFound(Part part, const std::string& source, const Found& found, const TakeOptions& options) {
     const Source* s = sourceById(part, source);
     if (s == nullptr) return problem("this picture is not there any more", source, "Bring it in again");
@@ -277,84 +380,37 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
         if (found.features.empty()) return problem("nothing was found", s->title, "Find the pins first");
         return withSingles(std::move(part), source, found, options);
     }
-    if (!found.formation) return problem("no formation was recognised", s->title, "Drop what does not belong to it, or take the pins as singles");
+    if (!found.formation)
+        return problem("no formation was recognised", s->title,
+                       "Drop what does not belong to it, or take the pins as singles");
     const RecognisedFormation& f = *found.formation;
     if (options.pinOne >= f.positions.size()) return problem("pin 1 is not one of the formation", s->title);
 
-    // A picture that was taken before is read anew, and nothing comes twice.
     std::vector<FeatureId> before;
     for (const PatternSlot& slot : f.positions)
         before.push_back(featureReadAt(part, source, found.features[static_cast<std::size_t>(slot.place)].seen.rim));
-    const bool again = std::none_of(before.begin(), before.end(), [](const FeatureId& id) { return id.empty(); });
-    if (again) {
-        // What stands beside the pins is read anew as well, and what is new there is added.
-        for (const FoundFeature& seen : found.features) {
-            if (!options.spots || seen.slot >= 0) continue;
-            FeatureId id = featureReadAt(part, source, seen.seen.rim, true);
-            if (!id.empty() && spotOf(part, id) == nullptr) continue;
-            if (id.empty()) id = addSpot(part, seen);
-            readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
-        }
-        for (std::size_t k = 0; k < before.size(); ++k) {
-            const FoundFeature& seen = found.features[static_cast<std::size_t>(f.positions[k].place)];
-            const bool flat = isFlat(part, before[k]);
-            readFeature(part, source, before[k], seen, flat, flat && standsAcross(found, seen));
-        }
+    if (std::none_of(before.begin(), before.end(), [](const FeatureId& id) { return id.empty(); })) {
+        readAgain(part, source, found, options, before);
         return part;
     }
 
-    const FormationPlan plan = planFrom(f);
-    Formation* target = nullptr;
-    for (Formation& old : part.formations)
-        if (old.kind == plan.kind && old.pins.size() == f.positions.size() && (isRead(part, old) || target == nullptr))
-            target = &old;
-    bool fresh = false;
-    if (target == nullptr && !part.formations.empty() && !isRead(part, part.formations.front())) {
-        auto shaped = withShape(part, part.formations.front().id, plan);
-        if (!shaped) return shaped;
-        part = std::move(*shaped);
-        target = &part.formations.front();
-        fresh = true;
-    } else if (target == nullptr) {
-        auto added = withFormation(part, plan);
-        if (!added) return added;
-        part = std::move(*added);
-        target = &part.formations.back();
-        fresh = true;
-    } else {
-        fresh = !isRead(part, *target);
-    }
+    const auto at = targetFor(part, f);
+    if (!at) return tl::make_unexpected(at.error());
+    Formation* target = at->formation;
     s = sourceById(part, source);
     const bool isFirst = target == &part.formations.front();
     const std::string prefix = isFirst ? "" : target->id + ".";
-    // A ring begins at pin 1; an arc at that of its ends, and runs clockwise from the far one.
-    std::vector<PatternSlot> positions = f.positions;
-    double start = f.start ? f.start->value : 0;
-    bool clockwise = false;
-    const auto around = static_cast<std::size_t>(f.positions.size() - (f.middle ? 1 : 0));
-    const auto aroundEnd = positions.begin() + static_cast<std::ptrdiff_t>(around);
-    if (f.kind == FormationKind::Ring && f.arc) {
-        // Pins that are read already keep their way round.
-        clockwise = fresh ? 2 * options.pinOne >= around : target->clockwise;
-        if (clockwise) {
-            start += (f.rows.front() - 1) * f.step->value;
-            std::reverse(positions.begin(), aroundEnd);
-        }
-    } else if (f.kind == FormationKind::Ring) {
-        std::rotate(positions.begin(), positions.begin() + static_cast<std::ptrdiff_t>(options.pinOne % around),
-                    aroundEnd);
-        start += f.positions[options.pinOne % around].column * f.step->value;
-    }
-    if (fresh) {
+    const Order order = orderOf(f, options.pinOne, *at);
+    if (at->fresh) {
         target->lead = leadOf(found);
         target->ownPitch = f.rearPitch.has_value();
         numberFrom(*target, f, f.positions[options.pinOne]);
         if (f.rowShift) part.given.erase(prefix + "rowShift");  // two rows start aligned
         RecognisedFormation drawn = f;
-        if (drawn.start) drawn.start->value = start;
-        target->clockwise = clockwise;
+        if (drawn.start) drawn.start->value = order.start;
+        target->clockwise = order.clockwise;
         draw(part, prefix, drawn);
-        levelRing(part, prefix, drawn, clockwise);
+        levelRing(part, prefix, drawn, order.clockwise);
     }
     const std::vector<FeatureId> pins = target->pins;
     const bool flatLead = target->lead == LeadShape::Rectangular;
@@ -364,33 +420,11 @@ Result<Part> withFound(Part part, const std::string& source, const Found& found,
         PixelPoint origin{(s->fromBelow() ? -1 : 1) * f.origin.x / found.scale.x, -f.origin.y / found.scale.y};
         drawPicture(part, *s, found, origin, f.turn);
     }
-    for (std::size_t k = 0; k < positions.size(); ++k) {
-        const FoundFeature& seen = found.features[static_cast<std::size_t>(positions[k].place)];
+    for (std::size_t k = 0; k < order.positions.size(); ++k) {
+        const FoundFeature& seen = found.features[static_cast<std::size_t>(order.positions[k].place)];
         readFeature(part, source, pins[k], seen, flatLead, flatLead && standsAcross(found, seen));
     }
-    if (options.spots) {
-        const double c = std::cos(f.turn * std::numbers::pi / 180);
-        const double sn = std::sin(f.turn * std::numbers::pi / 180);
-        for (const FoundFeature& seen : found.features) {
-            if (seen.slot >= 0) continue;
-            if (const FeatureId known = featureReadAt(part, source, seen.seen.rim, true); spotOf(part, known) != nullptr) {
-                readFeature(part, source, known, seen, isFlat(part, known), standsAcross(found, seen));
-                continue;
-            }
-            const FeatureId id = addSpot(part, seen);
-            s = sourceById(part, source);
-            // Where it stands from the formation's origin, along its rows.
-            const double dx = (s->fromBelow() ? -1 : 1) * seen.seen.rim.centre.x * found.scale.x - f.origin.x;
-            const double dy = -seen.seen.rim.centre.y * found.scale.y - f.origin.y;
-            const double x = c * dx + sn * dy;
-            const double y = -sn * dx + c * dy;
-            if (isFirst) {
-                part.assumed[id + ".x"] = Length::fromMm(x);
-                part.assumed[id + ".y"] = Length::fromMm(y);
-            }
-            readFeature(part, source, id, seen, isFlat(part, id), standsAcross(found, seen));
-        }
-    }
+    if (options.spots) takeBeside(part, source, found, isFirst);
     return part;
 }
 

@@ -42,12 +42,12 @@ void addFitted(const Fitted& fit, const Feature& f, PlaceDoubt& doubt) {
 
 class Placer {
 public:
-    Placer(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Footprint& footprint)
+    Placer(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Chains& behind)
         : adjustment_(adjustment),
           chains_(chains),
-          footprint_(footprint),
+          behind_(behind),
           fit_(part, adjustment),
-          datum_(datumOf(part, adjustment)) {
+          datum_(datumOf(part, adjustment, part.datum)) {
         // A taken or given value stands behind every place that it shapes, although no reading moves it any more.
         for (const Parameter& p : adjustment.model().parameters()) {
             if (p.isAngle) continue;
@@ -77,11 +77,12 @@ public:
 
     Point datum() const { return {Length::fromMm(datum_.first.value()), Length::fromMm(datum_.second.value())}; }
 
-    /// True when nothing loose moves the place.
-    bool place(const Feature& f, const std::string& words, PlaceDoubt& doubt, Point& at) {
+    PlacedSpot place(const Feature& f, const std::string& words) {
+        PlacedSpot placed;
+        PlaceDoubt& doubt = placed.doubt;
         const Expr x = f.x - datum_.first;
         const Expr y = f.y - datum_.second;
-        at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
+        placed.at = {Length::fromMm(x.value()), Length::fromMm(y.value())};
         doubt.x = doubtOf(adjustment_, x);
         doubt.y = doubtOf(adjustment_, y);
         if (doubt.x && doubt.y) {
@@ -93,9 +94,10 @@ public:
             doubt.span = Length::fromMm(std::max(adjustment_.span(x), adjustment_.span(y)));
         }
         addFitted(fit_, f, doubt);
-        footprint_.chains["x:" + f.id] = chain(x, words + ", x from the datum", true);
-        footprint_.chains["y:" + f.id] = chain(y, words + ", y from the datum", false);
-        return doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();
+        behind_["x:" + f.id] = chain(x, words + ", x from the datum", true);
+        behind_["y:" + f.id] = chain(y, words + ", y from the datum", false);
+        placed.firm = doubt.x.has_value() && doubt.y.has_value() && doubt.fitted.has_value();
+        return placed;
     }
 
     Chain chain(const Expr& e, std::string words, bool fixedToo) const {
@@ -115,7 +117,7 @@ public:
 private:
     const Adjustment& adjustment_;
     const ChainReadings& chains_;
-    Footprint& footprint_;
+    Chains& behind_;
     Fitted fit_;
     std::pair<Expr, Expr> datum_;
     std::vector<ChainStep> fixed_;
@@ -123,30 +125,23 @@ private:
 
 }  // namespace
 
-std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
+std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment, const Datum& datum) {
     const auto& features = adjustment.features();
     const auto at = [&](const FeatureId& id) { return std::pair{features.at(id).x, features.at(id).y}; };
-    if (part.datum.kind == DatumKind::PinOne && !allPins(part).empty()) return at(firstPin(part));
-    if (part.datum.kind == DatumKind::Feature && features.count(part.datum.feature) > 0) {
-        const Feature& f = features.at(part.datum.feature);
+    if (datum.kind == DatumKind::PinOne && !allPins(part).empty()) return at(firstPin(part));
+    if (datum.kind == DatumKind::Feature && features.count(datum.feature) > 0) {
+        const Feature& f = features.at(datum.feature);
         // A face gives one coordinate; the other stays that of the pins' middle.
         if (f.kind != FeatureKind::Face) return {f.x, f.y};
         // A level gives none.
-        Part middle = part;
-        middle.datum = {};
-        const auto [mx, my] = datumOf(middle, adjustment);
+        const auto [mx, my] = datumOf(part, adjustment, Datum{});
         if (f.faceAxis == Axis::Height) return {mx, my};
         return f.faceAxis == Axis::Along ? std::pair{f.x, my} : std::pair{mx, f.y};
     }
-    if (part.datum.kind == DatumKind::Between && features.count(part.datum.feature) > 0 &&
-        features.count(part.datum.second) > 0) {
-        const auto half = [&](const FeatureId& id) {
-            Part one = part;
-            one.datum = {DatumKind::Feature, id, {}};
-            return datumOf(one, adjustment);
-        };
-        const auto [ax, ay] = half(part.datum.feature);
-        const auto [bx, by] = half(part.datum.second);
+    if (datum.kind == DatumKind::Between && features.count(datum.feature) > 0 && features.count(datum.second) > 0) {
+        const auto half = [&](const FeatureId& id) { return datumOf(part, adjustment, {DatumKind::Feature, id, {}}); };
+        const auto [ax, ay] = half(datum.feature);
+        const auto [bx, by] = half(datum.second);
         return {0.5 * (ax + bx), 0.5 * (ay + by)};
     }
     const auto pins = allPins(part);
@@ -164,55 +159,61 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment) {
     return {(extreme(true, false) + extreme(true, true)) / 2, (extreme(false, false) + extreme(false, true)) / 2};
 }
 
-void addPlaces(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Footprint& footprint) {
-    Placer placer(part, adjustment, chains, footprint);
-    footprint.datum = placer.datum();
+namespace {
+
+PlacedPin pinOf(const Feature& feature, const std::string& number, std::size_t formation, const PlacedSpot& placed) {
+    PlacedPin pin;
+    static_cast<PlacedSpot&>(pin) = placed;
+    pin.id = feature.id;
+    pin.number = number;
+    pin.formation = formation;
+    pin.leadX = Length::fromMm(2 * feature.halfX.value());
+    pin.leadY = Length::fromMm(2 * feature.halfY.value());
+    if (feature.endX) {
+        pin.endX = Length::fromMm(2 * feature.endX->value());
+        pin.endY = Length::fromMm(2 * feature.endY->value());
+    }
+    pin.leadRound = feature.round;
+    if (feature.turn) pin.leadTurn = Angle::fromDegrees(feature.turn->value());
+    return pin;
+}
+
+}  // namespace
+
+Places places(const Part& part, const Adjustment& adjustment, const ChainReadings& chains) {
+    Places all;
+    Placer placer(part, adjustment, chains, all.chains);
+    all.datum = placer.datum();
     const auto numbers = pinNumbers(part);
-    FeatureId first;
-    for (const auto& [id, number] : numbers)
-        if (first.empty() || numberLess(number, numbers.at(first))) first = id;
-    footprint.pads.reserve(numbers.size());
+    const auto featureOf = [&](const FeatureId& id) -> const Feature& { return adjustment.features().at(id); };
+    all.pins.reserve(numbers.size());
     for (std::size_t i = 0; i < part.formations.size(); ++i)
         for (const FeatureId& id : part.formations[i].pins) {
-            const Feature& feature = adjustment.features().at(id);
-            Pad pad;
-            pad.id = id;
-            pad.number = numbers.at(id);
-            pad.formation = i;
-            pad.first = id == first;
-            pad.firm = placer.place(feature, "pin " + pad.number, pad.doubt, pad.at);
-            pad.leadX = Length::fromMm(2 * feature.halfX.value());
-            pad.leadY = Length::fromMm(2 * feature.halfY.value());
-            if (feature.endX) {
-                pad.endX = Length::fromMm(2 * feature.endX->value());
-                pad.endY = Length::fromMm(2 * feature.endY->value());
-            }
-            pad.leadRound = feature.round;
-            if (feature.turn) pad.leadTurn = Angle::fromDegrees(feature.turn->value());
-            footprint.pads.push_back(std::move(pad));
+            const std::string& number = numbers.at(id);
+            all.pins.push_back(pinOf(featureOf(id), number, i, placer.place(featureOf(id), "pin " + number)));
         }
-    std::stable_sort(footprint.pads.begin(), footprint.pads.end(),
-                     [](const Pad& a, const Pad& b) { return numberLess(a.number, b.number); });
-    for (BareHole& hole : footprint.bareHoles)
-        hole.firm = placer.place(adjustment.features().at(hole.id), hole.name, hole.doubt, hole.at);
+    std::stable_sort(all.pins.begin(), all.pins.end(),
+                     [](const PlacedPin& a, const PlacedPin& b) { return numberLess(a.number, b.number); });
+    if (!all.pins.empty()) all.pins.front().first = true;
     for (const Spot& spot : part.spots) {
-        if (hasHole(spot)) continue;
-        MarkPoint mark{spot.id, spot.name, {}, {}, false};
-        mark.firm = placer.place(adjustment.features().at(spot.id), spot.name, mark.doubt, mark.at);
-        footprint.marks.push_back(std::move(mark));
+        const PlacedSpot placed = placer.place(featureOf(spot.id), spot.name);
+        if (hasHole(spot))
+            all.holes[spot.id] = placed;
+        else
+            all.marks.push_back({spot.id, spot.name, placed.at, placed.doubt, placed.firm});
     }
-    const auto [dx, dy] = datumOf(part, adjustment);
+    const auto [dx, dy] = datumOf(part, adjustment, part.datum);
     for (const Face& face : part.faces) {
-        const Feature& f = adjustment.features().at(face.id);
+        const Feature& f = featureOf(face.id);
         const Expr at = face.axis == Axis::Along ? f.x - dx : face.axis == Axis::Across ? f.y - dy : *f.z;
-        footprint.faces.push_back(
+        all.faces.push_back(
             {face.id, face.name, face.axis, Length::fromMm(at.value()), doubtOf(adjustment, at), face.kind});
-        footprint.chains["at:" + face.id] = placer.chain(at, face.name, false);
+        all.chains["at:" + face.id] = placer.chain(at, face.name, false);
     }
     for (const Parameter& p : adjustment.model().parameters())
         if (!p.isAngle && (p.name.ends_with("itch") || p.name.ends_with("rowGap") || p.name.ends_with("circle")))
-            footprint.chains[p.name] = placer.chain(adjustment.parameter(p.name), p.words, true);
-    footprint.loose = looseMovements(part, adjustment);
+            all.chains[p.name] = placer.chain(adjustment.parameter(p.name), p.words, true);
+    return all;
 }
 
 }  // namespace punch

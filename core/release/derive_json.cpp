@@ -204,9 +204,7 @@ Json looseJson(const Part& part, const LooseMovement& m) {
             {"words", m.words}};
 }
 
-}  // namespace
-
-std::string deriveJson(const Part& part, const Footprint& f, const DropInReport* report) {
+Json padsJson(const Part& part, const Footprint& f) {
     Json pads = Json::array();
     for (const Pad& p : f.pads)
         pads.push_back({{"number", p.number},
@@ -218,6 +216,10 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                         {"land", landOf(part, p, shownLand(p))},
                         {"doubt", doubtOf(p.doubt)},
                         {"firm", p.firm}});
+    return pads;
+}
+
+Json bareHolesJson(const Footprint& f) {
     Json holes = Json::array();
     for (const BareHole& h : f.bareHoles)
         holes.push_back({{"name", h.name},
@@ -233,6 +235,10 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                                            : Json(nullptr)},
                          {"doubt", doubtOf(h.doubt)},
                          {"firm", h.firm}});
+    return holes;
+}
+
+Json parametersJson(const Footprint& f) {
     Json parameters = Json::array();
     for (const ParameterValue& p : f.parameters) {
         Json j = {{"name", p.name}};
@@ -249,25 +255,26 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         if (!p.typed.empty()) j["typed"] = p.typed;
         parameters.push_back(j);
     }
-    Json asRead = Json::array();
-    for (const SizeAdvice& a : f.sizes) asRead.push_back(sizeJson(a));
-    Json loose = Json::array();
-    for (const LooseMovement& m : f.loose) loose.push_back(looseJson(part, m));
+    return parameters;
+}
+
+Json marksJson(const Footprint& f) {
     Json marks = Json::array();
     for (const MarkPoint& m : f.marks)
         marks.push_back(
             {{"name", m.name}, {"x", m.at.x.mm()}, {"y", m.at.y.mm()}, {"doubt", doubtOf(m.doubt)}, {"firm", m.firm}});
+    return marks;
+}
+
+Json facesJson(const Footprint& f) {
     Json faces = Json::array();
     for (const FaceLine& face : f.faces)
         faces.push_back(
             {{"name", face.name}, {"axis", nameOf(face.axis)}, {"at", face.at.mm()}, {"doubt", optional(face.doubt)}});
-    Json slips = Json::array();
-    for (const Slip& s : f.slips) slips.push_back({{"reading", s.reading}, {"words", s.words}, {"todo", s.todo}});
-    Json spreads = Json::array();
-    for (const Spread& s : f.spreads)
-        spreads.push_back({{"reading", s.reading}, {"sigma", s.sigma.mm()}, {"specimens", s.specimens}});
-    Json complaints = Json::array();
-    for (const Model::Complaint& c : f.complaints) complaints.push_back({{"about", c.parameter}, {"words", c.words}});
+    return faces;
+}
+
+Json readingsJson(const Part& part, const Footprint& f) {
     Json readings = Json::array();
     for (std::size_t i = 0; i < part.readings.size(); ++i) {
         const ReadingResult& r = f.readings[i];
@@ -282,8 +289,10 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                             {"state", nameOf(r.state)},
                             {"words", r.words}});
     }
-    Json ways = Json::array();
-    for (const Explanation& e : f.ways) ways.push_back({{"wrong", e.readings}, {"chi2", e.chi2}});
+    return readings;
+}
+
+Json gaugesJson(const Part& part, const Footprint& f) {
     Json gauges = Json::array();
     for (const Gauge& g : f.gauges) {
         Json j = {{"name", g.name},
@@ -300,6 +309,10 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         j["words"] = fill(g.words, g.of, Unit::Mm, 2);
         gauges.push_back(j);
     }
+    return gauges;
+}
+
+Json bodyJson(const Footprint& f) {
     Json body = nullptr;
     if (f.body)
         body = {{"left", f.body->rect.left.mm()},    {"right", f.body->rect.right.mm()},
@@ -310,7 +323,10 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         for (const Point& p : f.body->outline) outline.push_back({p.x.mm(), p.y.mm()});
         body["outline"] = outline;
     }
-    const Json voltage = voltageJson(part, f);
+    return body;
+}
+
+Json cutOutsJson(const Footprint& f) {
     Json cuts = Json::array();
     for (const CutShape& c : f.cutOuts) {
         Json corners = Json::array();
@@ -321,27 +337,54 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                         {"radius", c.radius.mm()},
                         {"width", c.width.mm()}});
     }
-    Json out = {{"part", part.name},
-                {"units", "mm"},
-                {"pads", pads},
-                {"bareHoles", holes},
-                {"parameters", parameters},
-                {"asRead", asRead},
-                {"body", body},
-                {"readings", readings},
-                {"ways", ways},
-                {"next", f.next.words},
-                {"gauges", gauges},
-                {"loose", loose},
-                {"marks", marks},
-                {"faces", faces},
-                {"slips", slips},
-                {"spreads", spreads},
-                {"complaints", complaints},
-                {"leads", leadsJson(part, f)},
-                {"voltage", voltage},
-                {"cutOuts", cuts},
-                {"room", roomJson(part, f)}};
+    return cuts;
+}
+
+/// A list, each element by itself.
+template <class T, class One>
+Json listOf(const std::vector<T>& all, One one) {
+    Json list = Json::array();
+    for (const T& each : all) list.push_back(one(each));
+    return list;
+}
+
+}  // namespace
+
+std::string deriveJson(const Part& part, const Footprint& f, const DropInReport* report) {
+    Json out = {
+        {"part", part.name},
+        {"units", "mm"},
+        {"pads", padsJson(part, f)},
+        {"bareHoles", bareHolesJson(f)},
+        {"parameters", parametersJson(f)},
+        {"asRead", listOf(f.sizes, sizeJson)},
+        {"body", bodyJson(f)},
+        {"readings", readingsJson(part, f)},
+        {"ways", listOf(f.ways,
+                        [](const Explanation& e) {
+                            return Json{{"wrong", e.readings}, {"chi2", e.chi2}};
+                        })},
+        {"next", f.next.words},
+        {"gauges", gaugesJson(part, f)},
+        {"loose", listOf(f.loose, [&](const LooseMovement& m) { return looseJson(part, m); })},
+        {"marks", marksJson(f)},
+        {"faces", facesJson(f)},
+        {"slips", listOf(f.slips,
+                         [](const Slip& s) {
+                             return Json{{"reading", s.reading}, {"words", s.words}, {"todo", s.todo}};
+                         })},
+        {"spreads", listOf(f.spreads,
+                           [](const Spread& s) {
+                               return Json{{"reading", s.reading}, {"sigma", s.sigma.mm()}, {"specimens", s.specimens}};
+                           })},
+        {"complaints", listOf(f.complaints,
+                              [](const Model::Complaint& c) {
+                                  return Json{{"about", c.parameter}, {"words", c.words}};
+                              })},
+        {"leads", leadsJson(part, f)},
+        {"voltage", voltageJson(part, f)},
+        {"cutOuts", cutOutsJson(f)},
+        {"room", roomJson(part, f)}};
     out["dropIn"] = report == nullptr ? shareJson(f.dropIn) : dropInJson(part, *report);
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }

@@ -2,45 +2,62 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
 #include <map>
 
-#include "core/geometry/shapes.h"
+#include "core/artwork/artwork.h"
 #include "core/version.h"
 
 namespace punch {
+namespace {
 
-std::string drill(const Part& part, const Footprint& footprint, Plating plating) {
-    const bool plated = plating == Plating::Plated;
-    std::map<Length, std::vector<RoundedPolygon>> tools;
-    if (plated) {
-        for (const Pad& p : copperPads(footprint))
-            if (p.hole > Length()) tools[p.hole].push_back(holeShape(p, false));
-    } else {
-        for (const BareHole& h : footprint.bareHoles)
-            if (!h.plated) tools[h.size].push_back(holeShape(h, false));
+/// By the finished size: each hole or slot as the middles of its rounded ends.
+using Tools = std::map<Length, std::vector<std::vector<Point>>>;
+
+Result<Tools> toolsOf(const std::vector<Shape>& holes) {
+    Tools tools;
+    for (const Shape& hole : holes) {
+        const RoundedPolygon& area = *hole.area();
+        const auto wrong = [&](const char* why) {
+            return problem(fmt::format("the hole of {} {}", hole.name, why), "drill file",
+                           "Look at its readings and at what is set against the rule");
+        };
+        // Four digits behind the point are written.
+        if (!(area.radius.mm() >= 0.5e-4)) return wrong("has no size");
+        for (const Point& p : area.corners)
+            if (!(std::abs(p.x.mm()) < 1e4 && std::abs(p.y.mm()) < 1e4)) return wrong("lies 10 m or more away");
+        tools[2.0 * area.radius].push_back(area.corners);
     }
+    return tools;
+}
+
+}  // namespace
+
+Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating) {
+    const bool plated = plating == Plating::Plated;
+    const auto tools = toolsOf(artwork(part, footprint, plated ? Layer::PlatedHoles : Layer::BareHoles));
+    if (!tools) return tl::make_unexpected(tools.error());
     std::string name;
-    for (const char c : part.name) name += c == ',' || c == '*' ? '_' : c;
+    for (const char c : part.name) name += c == ',' || c == '*' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
     std::string text = "M48\n";
     text += fmt::format("; {}; finished sizes; origin at the datum\n", name);
     text += fmt::format("; #@! TF.GenerationSoftware,Punchbit,Punchbit,{}\n", kVersion);
     text += fmt::format("; #@! TF.FileFunction,{},1,2,{}\n", plated ? "Plated" : "NonPlated", plated ? "PTH" : "NPTH");
     text += "; #@! TF.SameCoordinates,datum\nMETRIC\n";
     int number = 1;
-    for (const auto& [size, places] : tools) {
+    for (const auto& [size, places] : *tools) {
         text += fmt::format("; #@! TA.AperFunction,{},{},ComponentDrill\n", plated ? "Plated" : "NonPlated",
                             plated ? "PTH" : "NPTH");
         text += fmt::format("T{:02}C{:.4f}\n", number++, size.mm());
     }
     text += "%\nG05\n";
     number = 1;
-    for (const auto& [size, places] : tools) {
+    const auto at = [](Point p) { return fmt::format("X{:.4f}Y{:.4f}", p.x.mm() + 0.0, p.y.mm() + 0.0); };
+    for (const auto& [size, places] : *tools) {
         text += fmt::format("T{:02}\n", number++);
-        const auto at = [](Point p) { return fmt::format("X{:.4f}Y{:.4f}", p.x.mm() + 0.0, p.y.mm() + 0.0); };
         // A slot is a canned one: from the middle of one rounded end to that of the other (XNC, G85).
-        for (const RoundedPolygon& shape : places)
-            text +=
-                at(shape.corners.front()) + (shape.corners.size() > 1 ? "G85" + at(shape.corners.back()) : "") + "\n";
+        for (const std::vector<Point>& ends : places)
+            text += at(ends.front()) + (ends.size() > 1 ? "G85" + at(ends.back()) : "") + "\n";
     }
     return text + "M30\n";
 }

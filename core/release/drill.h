@@ -3,12 +3,14 @@
 
 #include <string>
 
+#include "core/base/result.h"
 #include "core/footprint.h"
 
 namespace punch {
 
 enum class Plating { Plated, Bare };
 
-std::string drill(const Part& part, const Footprint& footprint, Plating plating);
+/// Errors: a hole without a size or 10 m or more away.
+Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating);
 
 }  // namespace punch

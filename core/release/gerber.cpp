@@ -6,23 +6,94 @@
 #include <map>
 #include <optional>
 
-#include "core/clear/spacing.h"
 #include "core/version.h"
 
 namespace punch {
 namespace {
 
 std::string escaped(const std::string& text) {
-    // Attribute values may not hold , * % or a backslash (specification, 3.4.3).
+    // Attribute values may not hold , * % or a backslash (specification, 3.4.3), nor control characters.
     std::string out;
-    for (const char c : text) out += c == ',' || c == '*' || c == '%' || c == '\\' ? '_' : c;
+    for (const char c : text)
+        out += c == ',' || c == '*' || c == '%' || c == '\\' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
     return out;
 }
 
 /// Writes one image: apertures are defined when first used, objects follow in order.
 class Image {
 public:
-    void aperture(const std::string& shape, const std::string& function) {
+    explicit Image(std::string designator) : designator_(std::move(designator)) {}
+    void draw(const Shape& shape) {
+        attach(shape);
+        const std::string function = functionOf(shape.purpose);
+        if (const Line* line = shape.line()) {
+            aperture(circle(line->width), function, shape);
+            return draw(line->points, shape);
+        }
+        const RoundedPolygon& area = *shape.area();
+        // A region carries the attributes of the aperture that is current, so one is chosen for it too.
+        const auto standard = apertureOf(area);
+        aperture(standard.value_or(circle(leastSide(area))), function, shape);
+        if (standard)
+            objects_ += fmt::format("{}D03*\n", at(boundsOf(area).middle(), shape));
+        else
+            region(area, shape);
+    }
+    Result<std::string> text(const std::string& header) {
+        if (attached_) objects_ += "%TD.P*%\n";
+        if (!wrong_.empty())
+            return problem(wrong_, "Gerber", "Look at its readings and at what is set against the rule");
+        return header + definitions_ + "%LPD*%\nG01*\n" + objects_ + "M02*\n";
+    }
+
+private:
+    struct Aperture {
+        std::string code;
+        double least = 0;  ///< mm
+    };
+    static std::string functionOf(Purpose purpose) {
+        switch (purpose) {
+            case Purpose::ComponentPad: return "ComponentPad";
+            case Purpose::SurfacePad: return "SMDPad,CuDef";
+            case Purpose::Fiducial: return "FiducialPad,Global";
+            case Purpose::Cut: return "Profile";
+            default: return "Material";
+        }
+    }
+    static Aperture circle(Length d) { return {fmt::format("C,{:.6f}", d.mm()), d.mm()}; }
+    static Length leastSide(const RoundedPolygon& area) {
+        const Rect box = boundsOf(area);
+        return min(box.width(), box.height());
+    }
+    /// The standard aperture of a disc, an upright rectangle or an upright oval.
+    static std::optional<Aperture> apertureOf(const RoundedPolygon& area) {
+        const std::vector<Point>& c = area.corners;
+        if (c.size() == 1) return circle(2.0 * area.radius);
+        const auto level = [](Length a, Length b) { return abs(a - b) < Length::fromNm(0.5); };
+        const auto upright = [&](const Point& a, const Point& b) { return level(a.x, b.x) || level(a.y, b.y); };
+        const Rect box = boundsOf(area);
+        const auto sized = [&](char letter) {
+            return Aperture{fmt::format("{},{:.6f}X{:.6f}", letter, box.width().mm(), box.height().mm()),
+                            leastSide(area).mm()};
+        };
+        if (c.size() == 2 && upright(c[0], c[1])) return sized('O');
+        const bool square = c.size() == 4 && area.radius <= Length() && upright(c[0], c[1]) && upright(c[1], c[2]) &&
+                            upright(c[2], c[3]) && upright(c[3], c[0]);
+        if (square) return sized('R');
+        return {};
+    }
+    /// Copper of a pad carries its pin; other objects carry none.
+    void attach(const Shape& shape) {
+        const bool pin = shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad;
+        if (pin)
+            objects_ += fmt::format("%TO.P,{},{}*%\n", designator_, escaped(shape.name));
+        else if (attached_)
+            objects_ += "%TD.P*%\n";
+        attached_ = pin;
+    }
+    void aperture(const Aperture& wanted, const std::string& function, const Shape& of) {
+        const std::string& shape = wanted.code;
+        if (!(wanted.least >= 1e-6)) fail(of, "has no size");
         const std::string key = shape + "|" + function;
         auto it = codes_.find(key);
         if (it == codes_.end()) {
@@ -33,91 +104,43 @@ public:
         }
         if (current_ != it->second) objects_ += fmt::format("D{}*\n", current_ = it->second);
     }
-    void pin(const std::string& designator, const std::string& number) {
-        objects_ += fmt::format("%TO.P,{},{}*%\n", designator, escaped(number));
-    }
-    void endPin() { objects_ += "%TD.P*%\n"; }
-    void flash(Point p) { objects_ += fmt::format("{}D03*\n", at(p)); }
-    void line(const std::vector<Point>& points) {
+    void draw(const std::vector<Point>& points, const Shape& of) {
         if (points.empty()) return;
-        objects_ += fmt::format("{}D02*\n", at(points.front()));
-        for (std::size_t i = 1; i < points.size(); ++i) objects_ += fmt::format("{}D01*\n", at(points[i]));
+        objects_ += fmt::format("{}D02*\n", at(points.front(), of));
+        for (std::size_t i = 1; i < points.size(); ++i) objects_ += fmt::format("{}D01*\n", at(points[i], of));
     }
-    /// A closed contour; arcs come as chords off by less than 0.1 µm.
-    void region(const RoundedPolygon& shape) {
+    void region(const RoundedPolygon& shape, const Shape& of) {
         const auto outline = outlineOf(shape, Length::fromNm(100));
         objects_ += "G36*\n";
-        objects_ += fmt::format("{}D02*\n", at(outline.front()));
+        objects_ += fmt::format("{}D02*\n", at(outline.front(), of));
         for (std::size_t i = 1; i <= outline.size(); ++i)
-            objects_ += fmt::format("{}D01*\n", at(outline[i % outline.size()]));
+            objects_ += fmt::format("{}D01*\n", at(outline[i % outline.size()], of));
         objects_ += "G37*\n";
     }
-    std::string text(const std::string& header) const {
-        return header + definitions_ + "%LPD*%\nG01*\n" + objects_ + "M02*\n";
+    std::string at(Point p, const Shape& of) {
+        // Format 4.6: four digits before the point.
+        const auto held = [](Length l) { return std::abs(l.mm()) < 9999.999999; };
+        if (!held(p.x) || !held(p.y)) {
+            fail(of, "lies 10 m or more away, which the format cannot hold");
+            return {};
+        }
+        return fmt::format("X{}Y{}", std::llround(p.x.nm()), std::llround(p.y.nm()));
     }
-
-private:
-    static std::string at(Point p) { return fmt::format("X{}Y{}", std::llround(p.x.nm()), std::llround(p.y.nm())); }
+    void fail(const Shape& of, const char* why) {
+        if (wrong_.empty()) wrong_ = fmt::format("{} {}", of.name.empty() ? "a line" : of.name, why);
+    }
+    std::string designator_, wrong_;
+    bool attached_ = false;
     std::map<std::string, int> codes_;
     std::string definitions_, objects_;
     int next_ = 10;
     int current_ = 0;
 };
 
-std::string circle(Length d) { return fmt::format("C,{:.6f}", d.mm()); }
-std::string rectangle(Length w, Length h) { return fmt::format("R,{:.6f}X{:.6f}", w.mm(), h.mm()); }
-
-std::string obround(Length w, Length h) { return fmt::format("O,{:.6f}X{:.6f}", w.mm(), h.mm()); }
-
-/// The standard aperture of a land; none when it is turned or of another shape.
-std::optional<std::string> apertureOf(const Land& land) {
-    if (land.shape == LandShape::Round) return circle(land.width);
-    const double quarters = land.turn.degrees() / 90;
-    if (std::abs(quarters - std::nearbyint(quarters)) > 1e-9) return {};
-    const bool across = std::fmod(std::abs(std::nearbyint(quarters)), 2) == 1;
-    const Length w = across ? land.length : land.width;
-    const Length h = across ? land.width : land.length;
-    switch (land.shape) {
-        case LandShape::Square:
-        case LandShape::Rectangle: return rectangle(w, h);
-        case LandShape::Oval: return obround(w, h);
-        default: return {};
-    }
-}
-
-/// Flashes a land, or draws it as a region where no standard aperture has its shape.
-void drawLand(Image& image, const Land& land, const std::string& function, const std::string& pin = {},
-              const std::string& designator = {}) {
-    const auto aperture = apertureOf(land);
-    // A region carries the attributes of the aperture that is current, so one is chosen for it too.
-    image.aperture(aperture.value_or(circle(min(land.width, land.length))), function);
-    if (!pin.empty()) image.pin(designator, pin);
-    if (aperture)
-        image.flash(land.at);
-    else
-        image.region(copperShape(land));
-}
-
-std::string fileFunction(BoardLayer layer) {
-    switch (layer) {
-        case BoardLayer::TopCopper: return "Copper,L1,Top";
-        case BoardLayer::BottomCopper: return "Copper,L2,Bot";
-        case BoardLayer::TopMask: return "Soldermask,Top";
-        case BoardLayer::BottomMask: return "Soldermask,Bot";
-        case BoardLayer::TopPaste: return "Paste,Top";
-        case BoardLayer::BottomPaste: return "Paste,Bot";
-        case BoardLayer::TopSilkscreen: return "Legend,Top";
-        case BoardLayer::Outline: break;
-    }
-    return "Profile,NP";
-}
-
-std::string header(const Part& part, BoardLayer layer) {
-    const bool mask = layer == BoardLayer::TopMask || layer == BoardLayer::BottomMask;
+std::string header(const Part& part, const BoardLayerKind& kind) {
     std::string text = fmt::format("%TF.GenerationSoftware,Punchbit,Punchbit,{}*%\n", kVersion);
-    text += fmt::format("%TF.Part,Single*%\n%TF.FileFunction,{}*%\n", fileFunction(layer));
-    // A mask image shows the openings, so its polarity is negative (specification, 5.6.4).
-    text += fmt::format("%TF.FilePolarity,{}*%\n", mask ? "Negative" : "Positive");
+    text += fmt::format("%TF.Part,Single*%\n%TF.FileFunction,{}*%\n", kind.fileFunction);
+    text += fmt::format("%TF.FilePolarity,{}*%\n", kind.negative ? "Negative" : "Positive");
     text += "%TF.SameCoordinates,datum*%\n";
     text += fmt::format("G04 {} on its proof board; origin at the datum*\n", escaped(part.name));
     return text + "%FSLAX46Y46*%\n%MOMM*%\n";
@@ -125,98 +148,10 @@ std::string header(const Part& part, BoardLayer layer) {
 
 }  // namespace
 
-std::vector<BoardLayer> allBoardLayers() {
-    return {BoardLayer::TopCopper, BoardLayer::BottomCopper, BoardLayer::TopMask,       BoardLayer::BottomMask,
-            BoardLayer::TopPaste,  BoardLayer::BottomPaste,  BoardLayer::TopSilkscreen, BoardLayer::Outline};
-}
-
-std::string layerFileName(BoardLayer layer) {
-    switch (layer) {
-        case BoardLayer::TopCopper: return "top-copper";
-        case BoardLayer::BottomCopper: return "bottom-copper";
-        case BoardLayer::TopMask: return "top-mask";
-        case BoardLayer::BottomMask: return "bottom-mask";
-        case BoardLayer::TopPaste: return "top-paste";
-        case BoardLayer::BottomPaste: return "bottom-paste";
-        case BoardLayer::TopSilkscreen: return "top-silkscreen";
-        case BoardLayer::Outline: break;
-    }
-    return "outline";
-}
-
-std::string gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer) {
-    Image image;
-    const std::string designator = escaped(part.reference) + "1";
-    switch (layer) {
-        case BoardLayer::TopCopper:
-        case BoardLayer::BottomCopper:
-            for (const Pad& p : copperPads(footprint)) {
-                const Land& land = layer == BoardLayer::TopCopper ? p.top : p.bottom;
-                const bool surface = p.layers != PadLayers::Through;
-                if (land.there())
-                    drawLand(image, land, surface ? "SMDPad,CuDef" : "ComponentPad", p.number, designator);
-            }
-            if (!footprint.pads.empty()) image.endPin();
-            if (layer == BoardLayer::TopCopper)
-                for (const Point& f : board.fiducials) {
-                    image.aperture(circle(ProofBoard::fiducialCopper()), "FiducialPad,Global");
-                    image.flash(f);
-                }
-            break;
-        case BoardLayer::TopMask:
-        case BoardLayer::BottomMask:
-            for (const Pad& p : copperPads(footprint)) {
-                const bool top = layer == BoardLayer::TopMask;
-                const Land& land = top ? p.top : p.bottom;
-                if (!opensMask(p, top ? CopperLayer::Top : CopperLayer::Bottom)) continue;
-                drawLand(image, grown(land, p.maskMargin), "Material");
-            }
-            // Mask is kept off a bare hole, as its wall would break it.
-            for (const BareHole& h : footprint.bareHoles) {
-                if (h.plated) continue;
-                image.aperture(circle(h.size + 2.0 * part.rules.fab.maskMargin), "Material");
-                if (h.slotLength > Length()) {
-                    RoundedPolygon opening = holeShape(h, false);
-                    opening.radius += part.rules.fab.maskMargin;
-                    image.region(opening);
-                } else {
-                    image.flash(h.at);
-                }
-            }
-            if (layer == BoardLayer::TopMask)
-                for (const Point& f : board.fiducials) {
-                    image.aperture(circle(ProofBoard::fiducialOpening()), "Material");
-                    image.flash(f);
-                }
-            break;
-        case BoardLayer::TopPaste:
-        case BoardLayer::BottomPaste:  // plated holes take paste only when it is asked for, fiducials none
-            for (const Pad& p : copperPads(footprint)) {
-                const Land& land = layer == BoardLayer::TopPaste ? p.top : p.bottom;
-                const bool here = layer == BoardLayer::TopPaste || p.layers == PadLayers::Bottom;
-                if (p.paste && here && land.there()) drawLand(image, land, "Material");
-            }
-            break;
-        case BoardLayer::TopSilkscreen:
-            for (const Stroke& s : footprint.silkscreen) {
-                image.aperture(circle(s.width), "Material");
-                image.line(s.points);
-            }
-            break;
-        case BoardLayer::Outline: {
-            const Rect& r = board.outline;
-            image.aperture(circle(Length::fromMm(0.1)), "Profile");
-            image.line(
-                {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}});
-            for (const CutShape& cut : footprint.cutOuts) {
-                std::vector<Point> contour = outlineOf(cutShape(cut), Length::fromNm(1000));
-                contour.push_back(contour.front());
-                image.line(contour);
-            }
-            break;
-        }
-    }
-    return image.text(header(part, layer));
+Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer) {
+    Image image(escaped(part.reference) + "1");
+    for (const Shape& shape : boardArtwork(part, footprint, board, layer)) image.draw(shape);
+    return image.text(header(part, boardLayer(layer)));
 }
 
 }  // namespace punch

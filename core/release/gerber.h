@@ -3,17 +3,14 @@
 // Millimetres, format 4.6, absolute; aperture, file and object attributes; no deprecated codes.
 
 #include <string>
-#include <vector>
 
+#include "core/base/result.h"
 #include "core/release/proof_board.h"
 
 namespace punch {
 
-enum class BoardLayer { TopCopper, BottomCopper, TopMask, BottomMask, TopPaste, BottomPaste, TopSilkscreen, Outline };
-
-std::vector<BoardLayer> allBoardLayers();
-std::string layerFileName(BoardLayer layer);  ///< "top-copper"
-
-std::string gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer);
+/// Discs, upright rectangles and ovals are flashed, everything else is a region; arcs as chords off by less than
+/// 0.1 µm. Errors: a shape without a size, a coordinate that the format cannot hold (10 m or more).
+Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer);
 
 }  // namespace punch

@@ -1,13 +1,7 @@
 #include "core/release/proof_board.h"
 
-#include <fmt/format.h>
-
-#include <cctype>
-
-#include "core/release/drill.h"
-#include "core/release/gerber.h"
-#include "core/release/tables.h"
-#include "core/verdicts/gauges.h"
+#include <algorithm>
+#include <cmath>
 
 namespace punch {
 
@@ -31,63 +25,52 @@ ProofBoard proofBoard(const Footprint& footprint) {
     return board;
 }
 
-std::string formatName(Format format) {
-    switch (format) {
-        case Format::Gerber: return "gerber";
-        case Format::Drill: return "drill";
-        case Format::Csv: return "csv";
-        case Format::Svg: break;
+const std::vector<BoardLayerKind>& boardLayers() {
+    const Length copper = ProofBoard::fiducialCopper();
+    const Length opening = ProofBoard::fiducialOpening();
+    static const std::vector<BoardLayerKind> all = {
+        {BoardLayer::TopCopper, "top-copper", "Copper,L1,Top", false, Layer::TopCopper, copper},
+        {BoardLayer::BottomCopper, "bottom-copper", "Copper,L2,Bot", false, Layer::BottomCopper, {}},
+        {BoardLayer::TopMask, "top-mask", "Soldermask,Top", true, Layer::TopMask, opening},
+        {BoardLayer::BottomMask, "bottom-mask", "Soldermask,Bot", true, Layer::BottomMask, {}},
+        {BoardLayer::TopPaste, "top-paste", "Paste,Top", false, Layer::TopPaste, {}},
+        {BoardLayer::BottomPaste, "bottom-paste", "Paste,Bot", false, Layer::BottomPaste, {}},
+        {BoardLayer::TopSilkscreen, "top-silkscreen", "Legend,Top", false, Layer::TopSilkscreen, {}},
+        {BoardLayer::Outline, "outline", "Profile,NP", false, {}, {}},
+    };
+    return all;
+}
+
+const BoardLayerKind& boardLayer(BoardLayer layer) {
+    return *std::find_if(boardLayers().begin(), boardLayers().end(),
+                         [&](const BoardLayerKind& kind) { return kind.layer == layer; });
+}
+
+std::vector<Shape> boardArtwork(const Part& part, const Footprint& footprint, const ProofBoard& board,
+                                BoardLayer layer) {
+    const BoardLayerKind& kind = boardLayer(layer);
+    if (kind.shows) {
+        std::vector<Shape> shapes = artwork(part, footprint, *kind.shows);
+        const Purpose purpose = kind.negative ? Purpose::Opening : Purpose::Fiducial;
+        if (kind.fiducial)
+            for (const Point& at : board.fiducials)
+                shapes.push_back({purpose, {}, "fiducial", RoundedPolygon::disc(at, *kind.fiducial), true});
+        return shapes;
     }
-    return "svg";
-}
-
-Result<Format> formatFromName(const std::string& name) {
-    for (const Format f : {Format::Gerber, Format::Drill, Format::Csv, Format::Svg})
-        if (formatName(f) == name) return f;
-    return problem(fmt::format("“{}” is no format", name), "--format", "Use gerber, drill, csv or svg");
-}
-
-std::string fileStem(const std::string& name) {
-    std::string stem;
-    // Endings are added to it, and a file name holds 255 bytes.
-    constexpr std::size_t kMost = 100;
-    for (const char c : name.substr(0, kMost))
-        stem += std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' ? c : '_';
-    return stem.empty() ? "part" : stem;
-}
-
-std::vector<NamedContent> releaseFiles(const Part& part, const Footprint& footprint,
-                                       const std::vector<Format>& formats) {
-    const std::string stem = fileStem(part.name);
-    const ProofBoard board = proofBoard(footprint);
-    std::vector<NamedContent> files;
-    for (const Format format : formats) switch (format) {
-            case Format::Gerber:
-                for (const BoardLayer layer : allBoardLayers())
-                    files.push_back(
-                        {stem + "-" + layerFileName(layer) + ".gbr", gerber(part, footprint, board, layer)});
-                break;
-            case Format::Drill:
-                files.push_back({stem + "-plated.drl", drill(part, footprint, Plating::Plated)});
-                if (!footprint.bareHoles.empty())
-                    files.push_back({stem + "-bare.drl", drill(part, footprint, Plating::Bare)});
-                break;
-            case Format::Csv: files.push_back({stem + "-coordinates.csv", coordinateTable(part, footprint)}); break;
-            case Format::Svg: files.push_back({stem + "-sheet.svg", sheetSvg(part, footprint)}); break;
-        }
-    return files;
-}
-
-std::vector<std::string> releaseWarnings(const Part& part, const Footprint& footprint) {
-    std::vector<std::string> lines;
-    for (const LooseMovement& l : footprint.loose) lines.push_back(l.words);
-    for (const Gauge& g : footprint.gauges)
-        if (g.state == GaugeState::NoGo) lines.push_back(g.title + ": no-go, " + fill(g.words, g.of, Unit::Mm, 2));
-    for (const ReadingResult& r : footprint.readings)
-        if (r.state == ReadingState::InDoubt)
-            lines.push_back("reading " + std::to_string(&r - footprint.readings.data() + 1) + " is in doubt");
-    (void)part;
-    return lines;
+    const Length width = Length::fromMm(0.1);
+    const Rect& r = board.outline;
+    std::vector<Shape> shapes = {
+        {Purpose::Cut,
+         {},
+         "board",
+         Line{{{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width},
+         true}};
+    for (const Shape& cut : artwork(part, footprint, Layer::CutOuts)) {
+        std::vector<Point> contour = outlineOf(*cut.area(), Length::fromNm(1000));
+        contour.push_back(contour.front());
+        shapes.push_back({Purpose::Cut, cut.of, cut.name, Line{contour, width}, cut.firm});
+    }
+    return shapes;
 }
 
 }  // namespace punch

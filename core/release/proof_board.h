@@ -1,14 +1,13 @@
 #pragma once
-// The proof board: the footprint on a small board of its own, with three global fiducials.
+// The proof board: the footprint on a small board of its own, with three global fiducials; its layers and their shapes.
 //
 // Fiducials (IPC-7351, SMEMA 3.1): round copper 1.0, mask opening 2.0, no paste, three and not symmetrical, at least
 // 5.0 plus their clear ring from the board's edge. Frame: as the footprint, origin at the datum.
 
-#include <string>
+#include <optional>
 #include <vector>
 
-#include "core/base/atomic_file.h"
-#include "core/footprint.h"
+#include "core/artwork/artwork.h"
 
 namespace punch {
 
@@ -21,19 +20,22 @@ struct ProofBoard {
 
 ProofBoard proofBoard(const Footprint& footprint);
 
-enum class Format { Gerber, Drill, Csv, Svg };
-std::string formatName(Format format);
-/// Errors: an unknown name.
-Result<Format> formatFromName(const std::string& name);
+enum class BoardLayer { TopCopper, BottomCopper, TopMask, BottomMask, TopPaste, BottomPaste, TopSilkscreen, Outline };
 
-/// The files of the chosen formats, in memory.
-std::vector<NamedContent> releaseFiles(const Part& part, const Footprint& footprint,
-                                       const std::vector<Format>& formats);
+/// One file of the board. The file function is that of the Gerber specification, 5.6.3.
+struct BoardLayerKind {
+    BoardLayer layer;
+    const char* fileName;  ///< "top-copper"
+    const char* fileFunction;
+    bool negative;                   ///< a mask's image shows its openings (5.6.4)
+    std::optional<Layer> shows;      ///< of the footprint; none: the board's edge and cut-outs
+    std::optional<Length> fiducial;  ///< diameter of the fiducials on it
+};
+const std::vector<BoardLayerKind>& boardLayers();
+const BoardLayerKind& boardLayer(BoardLayer layer);
 
-/// What keeps the footprint from being released with a clear conscience: loose features, no-go gauges. One line each.
-std::vector<std::string> releaseWarnings(const Part& part, const Footprint& footprint);
-
-/// A file name from a part's name: letters, digits, - and _ stay.
-std::string fileStem(const std::string& name);
+/// What lies on a layer of the board: the footprint's shapes, fiducials, the board's edge.
+std::vector<Shape> boardArtwork(const Part& part, const Footprint& footprint, const ProofBoard& board,
+                                BoardLayer layer);
 
 }  // namespace punch

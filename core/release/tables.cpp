@@ -2,10 +2,11 @@
 
 #include <fmt/format.h>
 
+#include <cmath>
 #include <pugixml.hpp>
 #include <sstream>
 
-#include "core/geometry/shapes.h"
+#include "core/artwork/artwork.h"
 #include "core/part/names.h"
 
 namespace punch {
@@ -23,6 +24,19 @@ std::string mm(Length l) {
     return s == "-0.0000" ? "0.0000" : s;
 }
 std::string mm(const std::optional<Length>& l) { return l ? mm(*l) : "loose"; }
+
+/// Whatever is no number would be written as one.
+Result<void> allPlaced(const Footprint& f) {
+    const auto placed = [](Point at) { return std::isfinite(at.x.mm()) && std::isfinite(at.y.mm()); };
+    const auto wrong = [](const std::string& what) {
+        return problem(fmt::format("the place of {} is no number", what), "table", "Look at its readings");
+    };
+    for (const Pad& p : f.pads)
+        if (!placed(p.at)) return wrong("pad " + p.number);
+    for (const BareHole& h : f.bareHoles)
+        if (!placed(h.at)) return wrong(h.name);
+    return {};
+}
 
 /// SVG's y points down; the sheet's up.
 class Drawing {
@@ -48,13 +62,12 @@ public:
         n.append_attribute("r") = mm(d / 2).c_str();
         return n;
     }
-    pugi::xml_node rect(const Rect& r, const std::string& style) {
-        auto n = styled("rect", style);
-        n.append_attribute("x") = mm(r.left).c_str();
-        n.append_attribute("y") = mm(-r.top).c_str();
-        n.append_attribute("width") = mm(r.width()).c_str();
-        n.append_attribute("height") = mm(r.height()).c_str();
-        return n;
+    /// Areas in this style; lines with their own width.
+    void shapes(const std::vector<Shape>& all, const std::string& style) {
+        for (const Shape& s : all) {
+            if (const RoundedPolygon* area = s.area()) shape(*area, style);
+            if (const Line* l = s.line()) line(l->points, fmt::format("{};stroke-width:{}", style, mm(l->width)));
+        }
     }
     /// Discs stay discs; everything else becomes a polygon, off by less than 1 µm.
     void shape(const RoundedPolygon& s, const std::string& style) {
@@ -96,7 +109,8 @@ private:
 
 }  // namespace
 
-std::string coordinateTable(const Part& part, const Footprint& f) {
+Result<std::string> coordinateTable(const Part&, const Footprint& f) {
+    if (const auto ok = allPlaced(f); !ok) return tl::make_unexpected(ok.error());
     std::string text =
         "number,kind,x_mm,y_mm,x_doubt_mm,y_doubt_mm,hole_mm,land_mm,land_shape,slot_length_mm,slot_turn_deg,"
         "land_length_mm,land_turn_deg\r\n";
@@ -116,45 +130,49 @@ std::string coordinateTable(const Part& part, const Footprint& f) {
                             mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),
                             h.plated ? fmt::format("{},{}", mm(h.land.width), nameOf(h.land.shape)) : std::string(","),
                             slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(","));
-    (void)part;
     return text;
 }
 
-std::string sheetSvg(const Part& part, const Footprint& f) {
+namespace {
+
+/// How each layer of the sheet is drawn, from below upwards.
+struct SheetGroup {
+    const char* name;
+    std::vector<Layer> layers;
+    const char* style;
+};
+const std::vector<SheetGroup>& sheetGroups() {
+    static const std::vector<SheetGroup> all = {
+        {"courtyard", {Layer::Courtyard}, "fill:none;stroke:#2B8A78;stroke-width:0.1;stroke-dasharray:1 0.4 0.2 0.4"},
+        {"keepouts", {Layer::Keepouts}, "fill:#C9663A;fill-opacity:0.15;stroke:#C9663A;stroke-width:0.08"},
+        {"assembly", {Layer::Assembly}, "fill:none;stroke:#8A8A8A"},
+        {"far-copper", {Layer::BottomCopper}, "fill:#E3CDB4;stroke:#B9A07F;stroke-width:0.05"},
+        {"copper", {Layer::TopCopper}, "fill:#B9783B;stroke:#7E4D1F;stroke-width:0.05"},
+        {"plated-holes", {Layer::PlatedHoles}, "fill:#FFFFFF;stroke:#7E4D1F;stroke-width:0.03"},
+        {"holes", {Layer::BareHoles, Layer::CutOuts}, "fill:#FFFFFF;stroke:#24333A;stroke-width:0.08"},
+        {"silkscreen", {Layer::TopSilkscreen}, "fill:none;stroke:#24333A;stroke-linecap:round;stroke-linejoin:round"},
+    };
+    return all;
+}
+
+}  // namespace
+
+Result<std::string> sheetSvg(const Part& part, const Footprint& f) {
+    if (const auto ok = allPlaced(f); !ok) return tl::make_unexpected(ok.error());
     Rect content = f.courtyard;
     for (const Stroke& s : f.silkscreen)
         for (const Point& p : s.points) content.add(p);
     Rect view = content.grown(Length::fromMm(3));
     view.bottom -= Length::fromMm(6);
     Drawing d(view, part.name + ", footprint at 1:1, seen from the part side");
-    d.group("courtyard");
-    d.rect(f.courtyard, "fill:none;stroke:#2B8A78;stroke-width:0.1;stroke-dasharray:1 0.4 0.2 0.4");
-    d.group("keepouts");
-    for (const KeepoutArea& k : f.keepouts) {
-        d.rect(k.rect, "fill:#C9663A;fill-opacity:0.15;stroke:#C9663A;stroke-width:0.08");
+    for (const SheetGroup& group : sheetGroups()) {
+        d.group(group.name);
+        for (const Layer layer : group.layers) d.shapes(artwork(part, f, layer), group.style);
+    }
+    d.group("words");
+    for (const KeepoutArea& k : f.keepouts)
         d.text({k.rect.middle().x, k.rect.bottom + Length::fromMm(0.4)},
                fmt::format("{}: nothing taller than {:g} mm", k.name, k.maxHeight.mm()), 1.0);
-    }
-    d.group("assembly");
-    for (const Stroke& s : f.assembly)
-        d.line(s.points, fmt::format("fill:none;stroke:#8A8A8A;stroke-width:{}", mm(s.width)));
-    d.group("copper");
-    for (const Pad& p : copperPads(f)) {
-        const char* style = "fill:#B9783B;stroke:#7E4D1F;stroke-width:0.05";
-        d.shape(landShape(p), style);
-    }
-    d.group("holes");
-    for (const Pad& p : copperPads(f))
-        if (p.hole > Length()) d.shape(holeShape(p, false), "fill:#FFFFFF;stroke:#7E4D1F;stroke-width:0.03");
-    for (const BareHole& h : f.bareHoles)
-        if (!h.plated) d.shape(holeShape(h, false), "fill:#FFFFFF;stroke:#24333A;stroke-width:0.08");
-    for (const CutShape& cut : f.cutOuts) d.shape(cutShape(cut), "fill:#FFFFFF;stroke:#24333A;stroke-width:0.12");
-    d.group("silkscreen");
-    for (const Stroke& s : f.silkscreen)
-        d.line(s.points,
-               fmt::format("fill:none;stroke:#24333A;stroke-width:{};stroke-linecap:round;stroke-linejoin:round",
-                           mm(s.width)));
-    d.group("numbers");
     for (const Pad& p : f.pads) d.text({p.at.x, boundsOf(landShape(p)).top + Length::fromMm(0.3)}, p.number, 1.2);
     d.group("print-check");
     const Point bar{view.left + Length::fromMm(2), view.bottom + Length::fromMm(2)};

@@ -3,14 +3,17 @@
 
 #include <string>
 
+#include "core/base/result.h"
 #include "core/footprint.h"
 
 namespace punch {
 
 /// One line for each pad and bare hole: number, kind, x, y, doubts, hole, land; mm from the datum, y up.
-std::string coordinateTable(const Part& part, const Footprint& footprint);
+/// Errors: a place that is no number.
+Result<std::string> coordinateTable(const Part& part, const Footprint& footprint);
 
 /// The sheet at true scale, seen from the part side, with a 10 mm bar to check the print.
-std::string sheetSvg(const Part& part, const Footprint& footprint);
+/// Errors: a place that is no number.
+Result<std::string> sheetSvg(const Part& part, const Footprint& footprint);
 
 }  // namespace punch

@@ -1,7 +1,7 @@
 #pragma once
 // Fewest different drills: formations share a drill wherever the limits of each one's lead allow it.
 
-#include "core/footprint.h"
+#include "core/size/pads.h"
 
 namespace punch {
 

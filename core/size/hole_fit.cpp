@@ -142,8 +142,8 @@ Length spareRoom(const LeadSection& lead, Length hole, Length slotLength, bool a
     return min(hole - thick, slotLength - hole - size(lead.wide) + Length::fromNm(std::sqrt(w * w - t * t)));
 }
 
-Length holeSpare(const Footprint& footprint, const Pad& pad) {
-    return spareRoom(footprint.leads[pad.formation].section, pad.hole, pad.slotLength, false);
+Length holeSpare(const Sized& sized, const Pad& pad) {
+    return spareRoom(sized.leads[pad.formation].section, pad.hole, pad.slotLength, false);
 }
 
 Length holeSpare(const BareHole& hole) { return spareRoom(hole.peg, hole.size, hole.slotLength, false); }

@@ -10,7 +10,7 @@
 // The largest lead is the upper end of its drawing's limits or of its 95 % doubt (core/size/lead_section.h), or its
 // mean by a switch of the part.
 
-#include "core/footprint.h"
+#include "core/size/pads.h"
 
 namespace punch {
 
@@ -41,7 +41,7 @@ LeadFit fitLead(const Part& part, const Formation& formation, const Adjustment& 
 /// slot the smaller of both axes. `atMost`: at the lead's largest. Negative: it does not go in.
 Length spareRoom(const LeadSection& lead, Length hole, Length slotLength, bool atMost);
 /// The same of a pad, for the mean lead.
-Length holeSpare(const Footprint& footprint, const Pad& pad);
+Length holeSpare(const Sized& sized, const Pad& pad);
 Length holeSpare(const BareHole& hole);
 
 /// Sizes the hole of a peg, lock or lug (spot_fit.cpp): its diameter, or its diagonal when it is flat, at its largest

@@ -7,7 +7,7 @@
 // A formed end (flattened, swaged) goes through as it is: each side is the larger of shank and end. A sprung end
 // (kinked) springs together and does not count.
 
-#include "core/footprint.h"
+#include "core/size/pads.h"
 
 namespace punch {
 

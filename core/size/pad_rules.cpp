@@ -4,39 +4,10 @@
 #include <cmath>
 
 #include "core/geometry/shapes.h"
+#include "core/part/field_lists.h"
 #include "core/size/hole_fit.h"
 
 namespace punch {
-namespace {
-
-template <class T>
-void inherit(std::optional<T>& field, const std::optional<T>& from) {
-    if (!field) field = from;
-}
-
-void inheritAll(PadOverride& o, const PadOverride& from) {
-    inherit(o.shape, from.shape);
-    inherit(o.land, from.land);
-    inherit(o.landLength, from.landLength);
-    inherit(o.corner, from.corner);
-    inherit(o.turn, from.turn);
-    inherit(o.offsetX, from.offsetX);
-    inherit(o.offsetY, from.offsetY);
-    inherit(o.inner, from.inner);
-    inherit(o.bottom, from.bottom);
-    inherit(o.hole, from.hole);
-    inherit(o.holeLength, from.holeLength);
-    inherit(o.slot, from.slot);
-    inherit(o.layers, from.layers);
-    inherit(o.plated, from.plated);
-    inherit(o.maskMargin, from.maskMargin);
-    inherit(o.tented, from.tented);
-    inherit(o.paste, from.paste);
-    if (o.reason.empty()) o.reason = from.reason;
-}
-
-}  // namespace
-
 bool mayBeLonger(LandShape shape) {
     return shape == LandShape::Rectangle || shape == LandShape::Oval || shape == LandShape::RoundedRectangle;
 }
@@ -44,7 +15,7 @@ bool mayBeLonger(LandShape shape) {
 PadOverride overrideFor(const Part& part, const FeatureId& pin, const std::string& formation) {
     PadOverride o;
     for (const std::string& key : {pin, formation, std::string(kWholePart)})
-        if (const auto it = part.overrides.find(key); it != part.overrides.end()) inheritAll(o, it->second);
+        if (const auto it = part.overrides.find(key); it != part.overrides.end()) inherit(o, it->second);
     return o;
 }
 
@@ -133,7 +104,7 @@ Length wallToEdge(const RoundedPolygon& hole, const RoundedPolygon& copper) {
 
 }  // namespace
 
-Length ringOf(const Rules& rules, const Pad& pad) {
+Length ringOf(const Rules& rules, const Conductor& pad) {
     const RoundedPolygon hole = holeShape(pad);
     Length least = Length::fromMm(1e6);
     for (const Land* land : {&pad.top, &pad.inner, &pad.bottom})
@@ -141,7 +112,7 @@ Length ringOf(const Rules& rules, const Pad& pad) {
     return least - fabricationAllowance(rules.level) / 2;
 }
 
-PlaneAdvice planeAdvice(const Rules& rules, const Pad& pad) {
+PlaneAdvice planeAdvice(const Rules& rules, const Conductor& pad) {
     PlaneAdvice a;
     const Land& land = pad.inner.there() ? pad.inner : shownLand(pad);
     a.clearance = max(land.width, land.length) + 2.0 * rules.fab.copperToEdge;
@@ -151,7 +122,7 @@ PlaneAdvice planeAdvice(const Rules& rules, const Pad& pad) {
 
 Length leastRingOf(const Rules& rules) { return max(leastRing(), rules.fab.leastRing); }
 
-Pad withLand(Pad pad, Length size, bool across) {
+Conductor withLand(Conductor pad, Length size, bool across) {
     const Land before = shownLand(pad);
     for (Land* land : {&pad.top, &pad.inner, &pad.bottom}) {
         if (!land->there() || *land != before) continue;

@@ -5,7 +5,7 @@
 // Without an override: a round land of the rule's size on every layer, pin 1 marked by a square one; no paste in plated
 // holes; openings larger by the fab profile's margin.
 
-#include "core/footprint.h"
+#include "core/size/pads.h"
 
 namespace punch {
 
@@ -22,7 +22,7 @@ void sizePad(const Part& part, const std::string& formation, const LeadFit& lead
 
 /// The ring of a hole at its largest and off its place by half the fabrication allowance: the least way from the
 /// hole's wall to the land's edge on the layer where it is least, less that half.
-Length ringOf(const Rules& rules, const Pad& pad);
+Length ringOf(const Rules& rules, const Conductor& pad);
 /// IPC-2221's least ring, or the fab profile's where that is more.
 Length leastRingOf(const Rules& rules);
 
@@ -32,12 +32,12 @@ struct PlaneAdvice {
     int spokes = 4;
     Length spokeWidth;  ///< 60 % of the land's width over all spokes (IPC-2221, 9.1.3)
 };
-PlaneAdvice planeAdvice(const Rules& rules, const Pad& pad);
+PlaneAdvice planeAdvice(const Rules& rules, const Conductor& pad);
 
 /// May the land's length differ from its width?
 bool mayBeLonger(LandShape shape);
 
 /// The pad with its shown land at this width (`across`: length), the other layers too where they are as large.
-Pad withLand(Pad pad, Length size, bool across);
+Conductor withLand(Conductor pad, Length size, bool across);
 
 }  // namespace punch

@@ -10,6 +10,7 @@
 #include "core/size/pad_rules.h"
 
 namespace punch {
+namespace {
 
 std::vector<LeadFit> leadFits(const Part& part, const Adjustment& adjustment, const ChainReadings& chains) {
     std::vector<LeadFit> leads;
@@ -18,16 +19,26 @@ std::vector<LeadFit> leadFits(const Part& part, const Adjustment& adjustment, co
     return leads;
 }
 
-std::vector<BareHole> bareHolesOf(const Part& part, const Adjustment& adjustment) {
-    std::vector<BareHole> holes;
-    for (const Spot& spot : part.spots)
-        if (hasHole(spot)) holes.push_back(fitSpot(part, spot, adjustment));
-    return holes;
+/// A place that is known, with its lead; what it gets is decided by pad_rules.
+Pad padAt(const PlacedPin& pin) {
+    Pad pad;
+    static_cast<DrawnLead&>(pad) = pin;
+    pad.id = pin.id;
+    pad.number = pin.number;
+    pad.formation = pin.formation;
+    pad.first = pin.first;
+    pad.at = pin.at;
+    pad.doubt = pin.doubt;
+    pad.firm = pin.firm;
+    return pad;
 }
 
-void sizePads(const Part& part, const std::vector<LeadFit>& leads, std::vector<Pad>& pads,
-              std::map<std::string, Chain>& chains) {
-    for (Pad& pad : pads) {
+std::vector<Pad> padsOf(const Part& part, const std::vector<PlacedPin>& pins, const std::vector<LeadFit>& leads,
+                        Chains& chains) {
+    std::vector<Pad> pads;
+    pads.reserve(pins.size());
+    for (const PlacedPin& pin : pins) {
+        Pad pad = padAt(pin);
         const LeadFit& lead = leads[pad.formation];
         sizePad(part, lead.formation, lead, pad);
         pad.leadOval = shapeOf(part, part.formations[pad.formation]).lead == LeadShape::Oval;
@@ -40,70 +51,68 @@ void sizePads(const Part& part, const std::vector<LeadFit>& leads, std::vector<P
         // Without an override of its own a land follows its hole.
         if (o.hole && !o.land && shownLand(pad).width != lead.land)
             land.push_back({"as its hole", "", {}, shownLand(pad).width, ChainStep::Link::Rule, "landHole", 0});
+        pads.push_back(std::move(pad));
     }
+    return pads;
 }
 
-void finishBareHoles(const Part& part, std::vector<BareHole>& holes, std::map<std::string, Chain>& chains) {
-    for (BareHole& hole : holes) {
+/// Where the size of a bare hole comes from.
+Chain holeChain(const Part& part, const BareHole& hole) {
+    const bool slot = hole.slotLength > Length();
+    const Extent& side = slot ? hole.peg.thick : hole.peg.across;
+    const auto rule = [](std::string label, std::string detail, std::vector<Length> of, Length value,
+                         std::string target) {
+        return ChainStep{
+            std::move(label), std::move(detail), std::move(of), value, ChainStep::Link::Rule, std::move(target), 0};
+    };
+    Chain chain;
+    chain.push_back({hole.name + (slot        ? ", its thinner side"
+                                  : hole.flat ? " over its corners"
+                                              : " diameter"),
+                     !hole.sized  ? "not measured"
+                     : side.drawn ? "{} to {} by the drawing"
+                                  : "± {}",
+                     side.drawn ? std::vector<Length>{side.least, side.most} : std::vector<Length>{side.doubt},
+                     side.mean, ChainStep::Link::Parameter, hole.id + (hole.flat ? ".width" : ".diameter"), 0});
+    if (hole.kind != SpotKind::MountingHole)
+        chain.push_back(rule("clearance", part.rules.leadAtMean ? "+ {}" : "+ {} over its largest",
+                             {part.rules.pegClearance}, largestOf(part.rules, side) + part.rules.pegClearance,
+                             "pegClearance"));
+    const PadOverride o = overrideForSpot(part, hole.id);
+    if (o.hole)
+        chain.push_back(
+            rule(o.reason.empty() ? "set against the rule" : "set: " + o.reason, "", {}, hole.size, "landHole"));
+    else if (slot)
+        chain.push_back(rule("mill bit, next up", hole.plated ? "less {} of plating" : "", {part.rules.fab.plating},
+                             hole.size, "fabProfile"));
+    else
+        chain.push_back(rule("drill, next up", "", {}, hole.size, "drills"));
+    if (slot) chain.push_back(rule("slot length", "over its rounded ends", {}, hole.slotLength, "landSlotLength"));
+    return chain;
+}
+
+/// One for each spot that has a hole, at its place; lands of lugs with them.
+std::vector<BareHole> bareHolesOf(const Part& part, const Adjustment& adjustment,
+                                  const std::map<FeatureId, PlacedSpot>& places, Chains& chains) {
+    std::vector<BareHole> holes;
+    for (const Spot& spot : part.spots) {
+        if (!hasHole(spot)) continue;
+        BareHole hole = fitSpot(part, spot, adjustment);
+        const PlacedSpot& placed = places.at(spot.id);
+        hole.at = placed.at;
+        hole.doubt = placed.doubt;
+        hole.firm = placed.firm;
         const PadOverride o = overrideForSpot(part, hole.id);
         hole.land.at = hole.at + Point{o.offsetX.value_or(Length()), o.offsetY.value_or(Length())};
+        chains["hole:" + hole.id] = holeChain(part, hole);
+        holes.push_back(std::move(hole));
     }
-    for (const BareHole& hole : holes) {
-        const bool slot = hole.slotLength > Length();
-        const Extent& side = slot ? hole.peg.thick : hole.peg.across;
-        const auto rule = [](std::string label, std::string detail, std::vector<Length> of, Length value,
-                             std::string target) {
-            return ChainStep{
-                std::move(label), std::move(detail), std::move(of), value, ChainStep::Link::Rule, std::move(target), 0};
-        };
-        Chain& chain = chains["hole:" + hole.id];
-        chain.push_back({hole.name + (slot        ? ", its thinner side"
-                                      : hole.flat ? " over its corners"
-                                                  : " diameter"),
-                         !hole.sized  ? "not measured"
-                         : side.drawn ? "{} to {} by the drawing"
-                                      : "± {}",
-                         side.drawn ? std::vector<Length>{side.least, side.most} : std::vector<Length>{side.doubt},
-                         side.mean, ChainStep::Link::Parameter, hole.id + (hole.flat ? ".width" : ".diameter"), 0});
-        if (hole.kind != SpotKind::MountingHole)
-            chain.push_back(rule("clearance", part.rules.leadAtMean ? "+ {}" : "+ {} over its largest",
-                                 {part.rules.pegClearance}, largestOf(part.rules, side) + part.rules.pegClearance,
-                                 "pegClearance"));
-        const PadOverride o = overrideForSpot(part, hole.id);
-        if (o.hole)
-            chain.push_back(
-                rule(o.reason.empty() ? "set against the rule" : "set: " + o.reason, "", {}, hole.size, "landHole"));
-        else if (slot)
-            chain.push_back(rule("mill bit, next up", hole.plated ? "less {} of plating" : "", {part.rules.fab.plating},
-                                 hole.size, "fabProfile"));
-        else
-            chain.push_back(rule("drill, next up", "", {}, hole.size, "drills"));
-        if (slot) chain.push_back(rule("slot length", "over its rounded ends", {}, hole.slotLength, "landSlotLength"));
-    }
+    return holes;
 }
 
 std::vector<ParameterValue> parameterValues(const Part& part, const Adjustment& adjustment,
                                             const std::vector<LeadFit>& leads) {
-    std::vector<ParameterValue> all;
-    for (const Parameter& p : adjustment.model().parameters()) {
-        const Expr& e = adjustment.parameter(p.name);
-        ParameterValue value;
-        value.name = p.name;
-        value.words = p.words;
-        value.state = p.state;
-        value.typed = p.typed;
-        value.taken = p.state == Parameter::State::Taken;
-        const bool firm = adjustment.firm(e);
-        if (p.isAngle) {
-            value.angle = Angle::fromDegrees(e.value());
-            if (firm) value.angleDoubt = Angle::fromDegrees(adjustment.doubt(e));
-        } else {
-            value.value = Length::fromMm(e.value());
-            if (firm) value.doubt = Length::fromMm(adjustment.doubt(e));
-            if (firm) value.span = Length::fromMm(adjustment.span(e));
-        }
-        all.push_back(std::move(value));
-    }
+    std::vector<ParameterValue> all = parametersOf(adjustment);
     for (std::size_t i = 0; i < part.formations.size(); ++i) {
         const std::string prefix = parameterPrefix(part, part.formations[i]);
         const LeadFit& lead = leads[i];
@@ -129,6 +138,17 @@ std::vector<ParameterValue> parameterValues(const Part& part, const Adjustment& 
         sized("hole", "hole", lead.hole, Length());
         sized("land", "land", lead.land, Length());
     }
+    return all;
+}
+
+}  // namespace
+
+Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places) {
+    Sizes all;
+    all.leads = leadFits(part, adjustment, chains);
+    all.pads = padsOf(part, places.pins, all.leads, all.chains);
+    all.bareHoles = bareHolesOf(part, adjustment, places.holes, all.chains);
+    all.parameters = parameterValues(part, adjustment, all.leads);
     return all;
 }
 

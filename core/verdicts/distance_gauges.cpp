@@ -14,16 +14,16 @@
 namespace punch {
 namespace {
 
-bool allPlaced(const Footprint& f) {
+bool allPlaced(const Results& f) {
     return !f.pads.empty() && std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; });
 }
 
-bool holesPlaced(const Footprint& f) {
+bool holesPlaced(const Results& f) {
     return std::all_of(f.bareHoles.begin(), f.bareHoles.end(), [](const BareHole& h) { return h.firm && h.sized; });
 }
 
 /// 95 % doubt of the distance of two features along their line: the doubts of both places, added in quadrature.
-Length doubtOfGap(const Footprint& f, const std::string& a, const std::string& b) {
+Length doubtOfGap(const Results& f, const std::string& a, const std::string& b) {
     const auto of = [&](const std::string& id) {
         if (const Pad* p = f.pad(id)) return p->doubt.fitted.value_or(Length());
         if (const BareHole* h = f.bareHole(id)) return h->doubt.fitted.value_or(Length());
@@ -32,7 +32,7 @@ Length doubtOfGap(const Footprint& f, const std::string& a, const std::string& b
     return hypot(of(a), of(b));
 }
 
-Gauge distanceGauge(Gauge g, const Footprint& f, const Nearest& n, Length limit) {
+Gauge distanceGauge(Gauge g, const Results& f, const Nearest& n, Length limit) {
     setLengths(g, n.gap, limit);
     g.words = n.gap < Length() ? "overlap by {} {u}" : "{} of {} {u}";
     if (n.gap < Length()) g.of = {-n.gap};
@@ -41,7 +41,7 @@ Gauge distanceGauge(Gauge g, const Footprint& f, const Nearest& n, Length limit)
     return g;
 }
 
-bool isEdge(const Footprint& f, const std::string& id) {
+bool isEdge(const Results& f, const std::string& id) {
     return std::any_of(f.faces.begin(), f.faces.end(), [&](const FaceLine& l) { return l.id == id; });
 }
 
@@ -55,10 +55,10 @@ void nameEnd(Gauge& g, const std::string& what) {
 
 }  // namespace
 
-Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
+Gauge holeToHoleGauge(const Part& part, const Results& f) {
     Gauge g;
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
-    const auto nearest = nearestHoles(f);
+    const auto nearest = nearestHoles(f.board());
     if (!nearest) {
         g.state = GaugeState::Go;
         g.words = "one hole only";
@@ -69,20 +69,20 @@ Gauge holeToHoleGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
+Gauge copperToCopperGauge(const Part& part, const Results& f) {
     Gauge g;
     if (!allPlaced(f)) return unknownGauge(g, "not measured");
     // Copper too near a bare hole takes the gauge over, so that it cannot pass unseen.
-    if (const auto hole = nearestCopperToCut(f); hole && holesPlaced(f)) {
+    if (const auto hole = nearestCopperToCut(f.board()); hole && holesPlaced(f)) {
         Gauge toHole = distanceGauge(g, f, *hole, part.rules.fab.copperToEdge);
         if (toHole.state != GaugeState::Go) {
             nameEnd(toHole, isEdge(f, hole->b) ? "edge" : f.bareHole(hole->b) != nullptr ? "bare hole" : "cut-out");
             return toHole;
         }
     }
-    const auto nearest = nearestCopper(copperPads(f));
+    const auto nearest = nearestCopper(f.board().copper());
     // A mask web that breaks takes it over too.
-    if (const auto web = nearestOpenings(copperPads(f));
+    if (const auto web = nearestOpenings(f.board().copper());
         web && web->gap < part.rules.fab.leastMaskWeb - Length::fromNm(1)) {
         const Gauge copper = nearest ? distanceGauge(g, f, *nearest, part.rules.fab.leastGap) : g;
         if (copper.state != GaugeState::NoGo) {
@@ -99,7 +99,7 @@ Gauge copperToCopperGauge(const Part& part, const Footprint& f) {
     return distanceGauge(g, f, *nearest, part.rules.fab.leastGap);
 }
 
-Gauge voltageGauge(const Part& part, const Footprint& f) {
+Gauge voltageGauge(const Part& part, const Results& f) {
     Gauge g;
     if (part.potentials.empty()) return unknownGauge(g, "none named");
     if (!allPlaced(f)) return unknownGauge(g, "not measured");
@@ -124,12 +124,12 @@ Gauge voltageGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge silkscreenGauge(const Part&, const Footprint& f) {
+Gauge silkscreenGauge(const Part&, const Results& f) {
     Gauge g;
     if (f.silkscreen.empty()) return unknownGauge(g, "no ink");
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
-    const auto nearest = nearestInk(f);
+    const auto nearest = nearestInk(f.board(), f.silkscreen);
     if (!nearest) return unknownGauge(g, "no pads");
     setLengths(g, nearest->gap, leastInkGap());
     g.words = nearest->gap < Length() ? "ink in an opening" : "{} {u} clear";
@@ -147,11 +147,11 @@ Gauge silkscreenGauge(const Part&, const Footprint& f) {
     return g;
 }
 
-Gauge courtyardGauge(const Part& part, const Footprint& f) {
+Gauge courtyardGauge(const Part& part, const Results& f) {
     Gauge g;
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
-    const Rect content = courtyardContent(f);
+    const Rect content = courtyardContent(f.board(), f.body);
     const Length excess = min(min(content.left - f.courtyard.left, f.courtyard.right - content.right),
                               min(content.bottom - f.courtyard.bottom, f.courtyard.top - content.top));
     setLengths(g, excess, courtyardExcessOf(part.dress.density));

@@ -19,18 +19,18 @@ Gauge unknownGauge(Gauge gauge, std::string words, std::vector<std::string> abou
 void setLengths(Gauge& gauge, Length value, Length limit);
 
 // lead_gauges: what was read, and leads in their holes
-Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
-Gauge positionsGauge(const Part& part, const Footprint& footprint);
-Gauge leadInHoleGauge(const Part& part, const Footprint& footprint);
-Gauge ringGauge(const Part& part, const Footprint& footprint);
-Gauge leadPastBoardGauge(const Part& part, const Footprint& footprint);
-Gauge dropInGauge(const Part& part, const Footprint& footprint);
+Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Results& results);
+Gauge positionsGauge(const Part& part, const Results& results);
+Gauge leadInHoleGauge(const Part& part, const Results& results);
+Gauge ringGauge(const Part& part, const Results& results);
+Gauge leadPastBoardGauge(const Part& part, const Results& results);
+Gauge dropInGauge(const Part& part, const Results& results);
 
 // distance_gauges: what has to keep apart
-Gauge holeToHoleGauge(const Part& part, const Footprint& footprint);
-Gauge copperToCopperGauge(const Part& part, const Footprint& footprint);
-Gauge voltageGauge(const Part& part, const Footprint& footprint);
-Gauge silkscreenGauge(const Part& part, const Footprint& footprint);
-Gauge courtyardGauge(const Part& part, const Footprint& footprint);
+Gauge holeToHoleGauge(const Part& part, const Results& results);
+Gauge copperToCopperGauge(const Part& part, const Results& results);
+Gauge voltageGauge(const Part& part, const Results& results);
+Gauge silkscreenGauge(const Part& part, const Results& results);
+Gauge courtyardGauge(const Part& part, const Results& results);
 
 }  // namespace punch

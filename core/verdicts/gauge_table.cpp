@@ -8,9 +8,9 @@ namespace {
 using Home = GaugeHome;
 
 /// For gauges that look at part and footprint alone.
-template <Gauge (*judge)(const Part&, const Footprint&)>
-Gauge alone(const Part& part, const Adjustment&, const Footprint& footprint) {
-    return judge(part, footprint);
+template <Gauge (*judge)(const Part&, const Results&)>
+Gauge alone(const Part& part, const Adjustment&, const Results& results) {
+    return judge(part, results);
 }
 
 bool always(const Part&) { return true; }

@@ -9,7 +9,7 @@
 namespace punch {
 
 class Adjustment;
-struct Footprint;
+struct Results;
 struct Part;
 
 /// The piece of work that a gauge judges, and where it is mended.
@@ -21,7 +21,7 @@ struct GaugeKind {
     const char* title;
     GaugeHome of;       ///< whose status it decides
     GaugeHome mending;  ///< where one goes to mend it
-    Gauge (*judge)(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
+    Gauge (*judge)(const Part& part, const Adjustment& adjustment, const Results& results);
     /// Does the part ask for it at all? Where not, its state decides nothing.
     bool (*asked)(const Part& part);
 };

@@ -36,7 +36,7 @@ void setLengths(Gauge& g, Length value, Length limit) {
 
 namespace {
 
-Gauge judged(const GaugeKind& kind, const Part& part, const Adjustment& adjustment, const Footprint& f) {
+Gauge judged(const GaugeKind& kind, const Part& part, const Adjustment& adjustment, const Results& f) {
     Gauge g = kind.judge(part, adjustment, f);
     g.id = kind.id;
     g.name = kind.name;
@@ -46,7 +46,7 @@ Gauge judged(const GaugeKind& kind, const Part& part, const Adjustment& adjustme
 
 }  // namespace
 
-std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Footprint& f) {
+std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Results& f) {
     std::vector<Gauge> all;
     for (const GaugeKind& kind : gaugeKinds()) all.push_back(judged(kind, part, adjustment, f));
     return all;

@@ -12,8 +12,7 @@ namespace punch {
 
 class Adjustment;
 
-/// Needs all of the footprint but its gauges.
-std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Footprint& footprint);
+std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Results& results);
 
 /// The share of a finer run than derive()'s, and with it the gauge.
 void setDropIn(const Part& part, Footprint& footprint, const DropInShare& share);

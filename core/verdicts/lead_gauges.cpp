@@ -15,7 +15,7 @@
 
 namespace punch {
 
-Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Footprint& f) {
+Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Results& f) {
     Gauge g;
     g.unit = "1";
     g.limit = kInDoubt;
@@ -75,7 +75,7 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Footpr
     return g;
 }
 
-Gauge positionsGauge(const Part& part, const Footprint& f) {
+Gauge positionsGauge(const Part& part, const Results& f) {
     Gauge g;
     if (f.pads.empty()) return unknownGauge(g, "no pads");
     std::vector<std::string> loose;
@@ -134,7 +134,7 @@ Gauge positionsGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge leadInHoleGauge(const Part& part, const Footprint& f) {
+Gauge leadInHoleGauge(const Part& part, const Results& f) {
     Gauge g;
     const Pad* worst = nullptr;
     const auto spareOf = [&](const Pad& p) {
@@ -188,11 +188,11 @@ Gauge leadInHoleGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge ringGauge(const Part& part, const Footprint& f) {
+Gauge ringGauge(const Part& part, const Results& f) {
     Gauge g;
-    const Pad* worst = nullptr;
-    const std::vector<Pad> pads = copperPads(f);
-    for (const Pad& p : pads) {
+    const Conductor* worst = nullptr;
+    const std::vector<Conductor> pads = f.board().copper();
+    for (const Conductor& p : pads) {
         if (p.layers != PadLayers::Through) continue;
         if (!p.sized) return unknownGauge(g, "not measured");
         if (worst == nullptr || ringOf(part.rules, p) < ringOf(part.rules, *worst)) worst = &p;
@@ -210,7 +210,7 @@ Gauge ringGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge leadPastBoardGauge(const Part& part, const Footprint& f) {
+Gauge leadPastBoardGauge(const Part& part, const Results& f) {
     Gauge g;
     if (f.leads.empty()) return unknownGauge(g, "no pads");
     std::optional<PastBoard> worst;
@@ -246,7 +246,7 @@ Gauge leadPastBoardGauge(const Part& part, const Footprint& f) {
     return g;
 }
 
-Gauge dropInGauge(const Part& part, const Footprint& f) {
+Gauge dropInGauge(const Part& part, const Results& f) {
     Gauge g;
     const DropInShare& s = f.dropIn;
     if (!s.known) return unknownGauge(g, s.why.empty() ? "not tried" : s.why);

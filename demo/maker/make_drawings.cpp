@@ -153,8 +153,7 @@ Part sensorPart(const std::string& dxf) {
     take("4x 0.40 ±0.03", "0.40 ±0.03", Contact::Size, Axis::Across, pins[0], "");
     take("6.0 ±0.1", "6.0 ±0.1", Contact::Size, Axis::Along, kBody, "");
     take("5.0 ±0.1", "5.0 ±0.1", Contact::Size, Axis::Across, kBody, "");
-    if (!tab.empty())
-        take("4.50 ±0.05", "4.50-2.54/2 ±0.05", Contact::Centres, Axis::Along, tab, pins[0]);
+    if (!tab.empty()) take("4.50 ±0.05", "4.50-2.54/2 ±0.05", Contact::Centres, Axis::Along, tab, pins[0]);
     if (!tab.empty()) take("1.20", "1.20", Contact::Size, Axis::Across, tab, "");
     return p;
 }

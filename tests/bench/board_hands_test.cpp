@@ -4,7 +4,7 @@
 #include "app/sheet/sheet.h"
 #include "app/side/apart_view.h"
 #include "core/clear/voltage_pairs.h"
-#include "core/shape/cut_outs.h"
+#include "core/shape/shape.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {

@@ -279,7 +279,7 @@ TEST_F(SizingTest, ALugIsSolderedInByATickAndItsSectionIsCutBothWays) {
     EXPECT_GT(lug.slotLength, lug.size);
     EXPECT_GT(lug.land.width, lug.slotLength);
     // Its copper is copper: it stands in the plated drill file and among the lands.
-    EXPECT_EQ(copperPads(footprint()).size(), footprint().pads.size() + 1);
+    EXPECT_EQ(footprint().board().copper().size(), footprint().pads.size() + 1);
     find<QPushButton>("sideSection")->click();
     EXPECT_FALSE(window->grab().isNull());
     key(Qt::Key_Backspace, Qt::ControlModifier);

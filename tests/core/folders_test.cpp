@@ -59,6 +59,19 @@ TEST(Folders, IncludeOnlyWhatTheListAllows) {
             EXPECT_TRUE(used[folder].contains(other)) << folder << " → " << other << " is listed and not used";
 }
 
+TEST(Folders, StagesTakeOnlyWhatTheyRead) {
+    // Footprint is put together of what stages return; none of them may be given one.
+    for (const char* stage :
+         {"base", "geometry", "part", "model", "measure", "place", "shape", "size", "clear", "dress", "fit"})
+        for (const auto& entry : fs::directory_iterator(fs::path(test::sourceFolder()) / "core" / stage)) {
+            std::ifstream in(entry.path());
+            for (std::string line; std::getline(in, line);)
+                EXPECT_TRUE(line.find("#include \"core/footprint.h") == std::string::npos &&
+                            line.find("#include \"core/derive.h") == std::string::npos)
+                    << entry.path().string() << ": " << line;
+        }
+}
+
 TEST(Folders, TheListHasNoCircle) {
     auto list = allowed();
     // Again and again the folders that depend on nothing that is left are taken away.

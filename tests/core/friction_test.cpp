@@ -109,7 +109,7 @@ TEST(Friction, PinsBesideTheBodyAreSaid) {
 TEST(Friction, TablesSayTheSlotsAndLandsOfLugs) {
     const auto part = loadPart(test::sourceFolder() + "/demo/fennel-house/HT-SEL6.punch");
     ASSERT_TRUE(part);
-    const std::string table = coordinateTable(*part, derive(*part));
+    const std::string table = *coordinateTable(*part, derive(*part));
     const auto at = table.find("\r\nlug,plated,");
     ASSERT_NE(at, std::string::npos);
     const std::string row = table.substr(at + 2, table.find('\r', at + 2) - at - 2);

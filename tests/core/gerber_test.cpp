@@ -5,6 +5,7 @@
 #include <pugixml.hpp>
 
 #include "core/release/drill.h"
+#include "core/release/formats.h"
 #include "core/release/tables.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
@@ -17,7 +18,7 @@ protected:
     Part part = test::demoPart();
     Footprint f = derive(part);
     ProofBoard board = proofBoard(f);
-    test::GerberImage image(BoardLayer layer) { return test::GerberImage(gerber(part, f, board, layer)); }
+    test::GerberImage image(BoardLayer layer) { return test::GerberImage(*gerber(part, f, board, layer)); }
 };
 
 TEST_F(Release, EveryLayerKeepsTheRulesOfTheFormat) {
@@ -26,12 +27,12 @@ TEST_F(Release, EveryLayerKeepsTheRulesOfTheFormat) {
         {BoardLayer::TopMask, "Soldermask,Top"},   {BoardLayer::BottomMask, "Soldermask,Bot"},
         {BoardLayer::TopPaste, "Paste,Top"},       {BoardLayer::BottomPaste, "Paste,Bot"},
         {BoardLayer::TopSilkscreen, "Legend,Top"}, {BoardLayer::Outline, "Profile,NP"}};
-    EXPECT_EQ(allBoardLayers().size(), functions.size());
-    for (const BoardLayer layer : allBoardLayers()) {
-        auto i = image(layer);
-        EXPECT_TRUE(i.errors.empty()) << layerFileName(layer) << ": " << (i.errors.empty() ? "" : i.errors[0]);
-        EXPECT_EQ(i.file["FileFunction"], functions.at(layer));
-        const bool mask = layer == BoardLayer::TopMask || layer == BoardLayer::BottomMask;
+    EXPECT_EQ(boardLayers().size(), functions.size());
+    for (const BoardLayerKind& kind : boardLayers()) {
+        auto i = image(kind.layer);
+        EXPECT_TRUE(i.errors.empty()) << kind.fileName << ": " << (i.errors.empty() ? "" : i.errors[0]);
+        EXPECT_EQ(i.file["FileFunction"], functions.at(kind.layer));
+        const bool mask = kind.layer == BoardLayer::TopMask || kind.layer == BoardLayer::BottomMask;
         EXPECT_EQ(i.file["FilePolarity"], mask ? "Negative" : "Positive");
         EXPECT_TRUE(i.file.count("GenerationSoftware"));
     }
@@ -88,14 +89,14 @@ TEST_F(Release, FiducialsAreThreeUnevenAndClearOfTheEdge) {
 }
 
 TEST_F(Release, DrillFilesApart) {
-    const test::DrillFile plated(drill(part, f, Plating::Plated));
+    const test::DrillFile plated(*drill(part, f, Plating::Plated));
     EXPECT_TRUE(plated.errors.empty()) << plated.errors[0];
     ASSERT_EQ(plated.hits.size(), 4u);
     EXPECT_EQ(plated.tools.size(), 1u);
     EXPECT_NEAR(plated.hits[0].size, 1.5, 1e-9);
     EXPECT_NEAR(plated.hits[3].x, 7.62, 1e-4);
     EXPECT_NE(plated.comments.find("TF.FileFunction,Plated,1,2,PTH"), std::string::npos);
-    const test::DrillFile bare(drill(part, f, Plating::Bare));
+    const test::DrillFile bare(*drill(part, f, Plating::Bare));
     EXPECT_TRUE(bare.errors.empty());
     ASSERT_EQ(bare.hits.size(), 1u);
     EXPECT_NEAR(bare.hits[0].size, 1.65, 1e-9);
@@ -105,25 +106,25 @@ TEST_F(Release, DrillFilesApart) {
 TEST_F(Release, NamesThatWouldBreakTheFormats) {
     part.name = "A*,%\\b/ö";
     part.reference = "X,*%";
-    for (const BoardLayer layer : allBoardLayers()) EXPECT_TRUE(image(layer).errors.empty()) << layerFileName(layer);
-    EXPECT_TRUE(test::DrillFile(drill(part, f, Plating::Plated)).errors.empty());
+    for (const BoardLayerKind& kind : boardLayers()) EXPECT_TRUE(image(kind.layer).errors.empty()) << kind.fileName;
+    EXPECT_TRUE(test::DrillFile(*drill(part, f, Plating::Plated)).errors.empty());
     EXPECT_EQ(fileStem("../../etc/x y"), "______etc_x_y");
     EXPECT_EQ(fileStem(""), "part");
 }
 
 TEST_F(Release, CoordinateTable) {
-    const std::string csv = coordinateTable(part, f);
+    const std::string csv = *coordinateTable(part, f);
     EXPECT_EQ(std::count(csv.begin(), csv.end(), '\n'), 6);
     EXPECT_NE(csv.find("\r\n1,plated,-7.6200,0.0000,0.0000,0.0000,1.5000,2.5000,square,,,2.5000,0.000\r\n"),
               std::string::npos);
     EXPECT_NE(csv.find("peg,bare,-7.62"), std::string::npos);
     part.spots[0].name = "a \"b\", c";
-    EXPECT_NE(coordinateTable(part, derive(part)).find("\"a \"\"b\"\", c\",bare"), std::string::npos);
+    EXPECT_NE(coordinateTable(part, derive(part))->find("\"a \"\"b\"\", c\",bare"), std::string::npos);
 }
 
 TEST_F(Release, SheetAtTrueScale) {
     pugi::xml_document doc;
-    ASSERT_TRUE(doc.load_string(sheetSvg(part, f).c_str()));
+    ASSERT_TRUE(doc.load_string(sheetSvg(part, f)->c_str()));
     const auto svg = doc.child("svg");
     const std::string width = svg.attribute("width").value();
     double box[4];
@@ -136,10 +137,10 @@ TEST_F(Release, SheetAtTrueScale) {
 }
 
 TEST_F(Release, LooseAndNoGoAreSaidBeforeRelease) {
-    EXPECT_TRUE(releaseWarnings(part, f).empty());
+    EXPECT_TRUE(releaseWarnings(f).empty());
     part.rules.ring = 0.1_mm;
     part = withSpot(part);
-    EXPECT_GE(releaseWarnings(part, derive(part)).size(), 2u);
+    EXPECT_GE(releaseWarnings(derive(part)).size(), 2u);
 }
 
 TEST(ReleaseOfShapes, EveryLandSlotAndCutComesOutAsItIs) {
@@ -163,11 +164,11 @@ TEST(ReleaseOfShapes, EveryLandSlotAndCutComesOutAsItIs) {
     part.cutOuts = {cut};
     const Footprint f = derive(part);
     const ProofBoard board = proofBoard(f);
-    for (const BoardLayer layer : allBoardLayers()) {
-        const test::GerberImage image(gerber(part, f, board, layer));
-        EXPECT_TRUE(image.errors.empty()) << layerFileName(layer) << ": " << image.errors[0];
+    for (const BoardLayerKind& kind : boardLayers()) {
+        const test::GerberImage image(*gerber(part, f, board, kind.layer));
+        EXPECT_TRUE(image.errors.empty()) << kind.fileName << ": " << image.errors[0];
     }
-    const std::string top = gerber(part, f, board, BoardLayer::TopCopper);
+    const std::string top = *gerber(part, f, board, BoardLayer::TopCopper);
     EXPECT_NE(top.find("O,2.500000X3.000000"), std::string::npos) << "an upright oval has an aperture";
     EXPECT_NE(top.find("SMDPad,CuDef"), std::string::npos);
     const auto count = [](const std::string& text, const std::string& what) {
@@ -176,25 +177,25 @@ TEST(ReleaseOfShapes, EveryLandSlotAndCutComesOutAsItIs) {
         return n;
     };
     EXPECT_EQ(count(top, "G36*"), 2) << "octagon and turned rectangle are regions";
-    const std::string bottom = gerber(part, f, board, BoardLayer::BottomCopper);
+    const std::string bottom = *gerber(part, f, board, BoardLayer::BottomCopper);
     EXPECT_NE(bottom.find("O,2.800000X3.300000"), std::string::npos) << "larger on this side";
     EXPECT_EQ(bottom.find("SMDPad"), std::string::npos) << "a surface land is on one side";
     // The tented land has no opening above, and one below.
-    EXPECT_EQ(count(gerber(part, f, board, BoardLayer::TopMask), "G36*"), 1);
-    EXPECT_EQ(count(gerber(part, f, board, BoardLayer::BottomMask), "G36*"), 2);
+    EXPECT_EQ(count(*gerber(part, f, board, BoardLayer::TopMask), "G36*"), 1);
+    EXPECT_EQ(count(*gerber(part, f, board, BoardLayer::BottomMask), "G36*"), 2);
     // Paste on the surface land alone.
-    EXPECT_EQ(test::GerberImage(gerber(part, f, board, BoardLayer::TopPaste)).flashes.size(), 1u);
-    EXPECT_TRUE(test::GerberImage(gerber(part, f, board, BoardLayer::BottomPaste)).flashes.empty());
+    EXPECT_EQ(test::GerberImage(*gerber(part, f, board, BoardLayer::TopPaste)).flashes.size(), 1u);
+    EXPECT_TRUE(test::GerberImage(*gerber(part, f, board, BoardLayer::BottomPaste)).flashes.empty());
     // The slot of p2 is one routed hole, from middle to middle of its ends: 2.2 less its width of 1.5.
-    const std::string holes = drill(part, f, Plating::Plated);
+    const std::string holes = *drill(part, f, Plating::Plated);
     EXPECT_EQ(count(holes, "G85"), 1);
     EXPECT_EQ(count(holes, "\nX"), 3) << "the surface land has none";
     // The board's outline has the cut as a contour of its own.
-    const std::string outline = gerber(part, f, board, BoardLayer::Outline);
+    const std::string outline = *gerber(part, f, board, BoardLayer::Outline);
     EXPECT_EQ(count(outline, "D02*"), 2);
     pugi::xml_document svg;
-    EXPECT_TRUE(svg.load_string(sheetSvg(part, f).c_str()));
-    EXPECT_NE(coordinateTable(part, f).find("octagon"), std::string::npos);
+    EXPECT_TRUE(svg.load_string(sheetSvg(part, f)->c_str()));
+    EXPECT_NE(coordinateTable(part, f)->find("octagon"), std::string::npos);
 }
 
 TEST(FabLimits, WhatCannotBeDrilledIsNoGo) {

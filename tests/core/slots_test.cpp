@@ -79,7 +79,7 @@ TEST(SlotFor, WhatItOffersMendsEveryPairAndTouchesNothing) {
             EXPECT_GE(v.way, v.gap - Length::fromNm(1));
             EXPECT_GE(v.way, *v.creepage - Length::fromNm(2));
         }
-        EXPECT_GE(nearestCopperToCut(after)->gap, part.rules.fab.copperToEdge) << i;
+        EXPECT_GE(nearestCopperToCut(after.board())->gap, part.rules.fab.copperToEdge) << i;
         const auto& mills = part.rules.fab.mills;
         EXPECT_EQ(std::count(mills.begin(), mills.end(), slot->width), 1) << "a bit mills it in one pass";
         // Its length is a whole number of tenths.
@@ -187,20 +187,20 @@ TEST(SolderedLugs, GoThroughEveryFileAsPlatedCopper) {
         for (std::size_t at = text.find(what); at != std::string::npos; at = text.find(what, at + 1)) ++n;
         return n;
     };
-    EXPECT_EQ(count(drill(part, f, Plating::Plated), "G85"), 2);
-    EXPECT_EQ(count(drill(part, f, Plating::Bare), "G85"), 0);
-    EXPECT_EQ(count(drill(part, f, Plating::Bare), "\nX"), 1) << "the peg alone is bare";
+    EXPECT_EQ(count(*drill(part, f, Plating::Plated), "G85"), 2);
+    EXPECT_EQ(count(*drill(part, f, Plating::Bare), "G85"), 0);
+    EXPECT_EQ(count(*drill(part, f, Plating::Bare), "\nX"), 1) << "the peg alone is bare";
     const ProofBoard board = proofBoard(f);
-    const test::GerberImage top(gerber(part, f, board, BoardLayer::TopCopper));
+    const test::GerberImage top(*gerber(part, f, board, BoardLayer::TopCopper));
     EXPECT_TRUE(top.errors.empty()) << top.errors[0];
     EXPECT_EQ(top.pins.size(), 8U) << "six pins and two lugs";
     // As bare lugs they are holes without copper, and the drop-in knows them in the other pass.
     part.overrides.erase("lug27");
     part.overrides.erase("lug32");
     const Footprint bare = derive(part);
-    EXPECT_EQ(copperPads(bare).size(), 6U);
-    EXPECT_EQ(count(drill(part, bare, Plating::Plated), "G85"), 0);
-    EXPECT_EQ(count(drill(part, bare, Plating::Bare), "\nX"), 3);
+    EXPECT_EQ(bare.board().copper().size(), 6U);
+    EXPECT_EQ(count(*drill(part, bare, Plating::Plated), "G85"), 0);
+    EXPECT_EQ(count(*drill(part, bare, Plating::Bare), "\nX"), 3);
     for (const BareHole& h : bare.bareHoles)
         if (h.kind == SpotKind::Lug) {
             EXPECT_FALSE(h.plated);

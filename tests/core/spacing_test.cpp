@@ -89,7 +89,7 @@ TEST(Spacing, TheNearestIsFoundAmongMany) {
     Part part = test::bareRow(60);
     part.taken = {{"pitch", 2.54_mm}, {"lead.width", 0.64_mm}, {"lead.thickness", 0.64_mm}};
     const Footprint f = derive(part);
-    const auto nearest = nearestCopper(f.pads);
+    const auto nearest = nearestCopper(f.board().copper());
     ASSERT_TRUE(nearest);
     EXPECT_NEAR(nearest->gap.mm(), 2.54 - f.pads[5].top.width.mm(), 1e-9);
     std::optional<Length> brute;

@@ -129,7 +129,7 @@ TEST(VoltagePairs, ManyPadsAreLookedUpAndNoneThatMattersIsMissed) {
         }
     ASSERT_FALSE(f.voltages.empty());
     EXPECT_EQ(f.voltages.front().gap, worst);
-    voltagePairs(part, f);
+    voltagePairs(part, f.board());
     EXPECT_LE(exactDistancesTaken(), 12 * f.pads.size());
 }
 

@@ -200,7 +200,7 @@ TEST(OtherFaces, WhatIsFarIsRightWithinATenthAndNeverTooShort) {
         const RoundedPolygon a = landShape(f.pads[0]);
         const RoundedPolygon b = landShape(f.pads[1]);
         const auto way = [&](double exactTo) {
-            return WallWays(part, f).between("a", a, "b", b, surface, mm(exactTo)).surface;
+            return WallWays(part, f.board()).between("a", a, "b", b, surface, mm(exactTo)).surface;
         };
         const auto far = way(0.1);
         const auto exact = way(1000);

@@ -59,7 +59,7 @@ TEST(WaysOut, ASlotMendsEveryPairOfTheTwoPotentials) {
     EXPECT_NE(after.gauge("voltage")->state, GaugeState::NoGo);
     for (const VoltagePair& v : after.voltages) EXPECT_GE(v.margin(), Length::fromNm(-1)) << v.a << " " << v.b;
     // Clear of copper, and the shortest on its line: a tenth less at either end fails.
-    EXPECT_GE(nearestCopperToCut(after)->gap, part.rules.fab.copperToEdge);
+    EXPECT_GE(nearestCopperToCut(after.board())->gap, part.rules.fab.copperToEdge);
     EXPECT_NE(after.gauge("hole-to-hole")->state, GaugeState::NoGo);
     for (const bool atEnd : {true, false}) {
         Part shorter = mended;

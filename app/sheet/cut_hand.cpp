@@ -1,4 +1,4 @@
-#include "app/sheet/cut_hands.h"
+#include "app/sheet/cut_hand.h"
 
 #include <algorithm>
 #include <cmath>
@@ -7,10 +7,11 @@
 #include "app/qt_text.h"
 #include "app/sheet/pens.h"
 #include "app/sheet/shape_path.h"
+#include "app/sheet/sheet.h"
 #include "app/theme.h"
 #include "core/clear/spacing.h"
 #include "core/clear/voltage_pairs.h"
-#include "core/shape/cut_outs.h"
+#include "core/shape/shape.h"
 
 namespace punch {
 namespace {
@@ -35,17 +36,18 @@ Point straightened(Point fixed, Point end) {
 
 }  // namespace
 
-Point CutHands::onRaster(Point p) const {
+Point CutHand::onRaster(Point p) const {
     const double step = view_.unit() == Unit::Mm ? 0.05 : 0.0508;
     const auto round = [&](Length l) { return Length::fromMm(std::nearbyint(l.mm() / step) * step); };
     return {round(p.x), round(p.y)};
 }
 
-std::optional<CutHands::Hand> CutHands::under(Point at, Length reach) const {
+std::optional<CutHand::Held> CutHand::under(Point at) const {
     if (!document_.open()) return {};
     const Point datum = document_.footprint().datum;
+    const Length reach = sheet_.reach();
     for (const CutOut& c : document_.part().cutOuts) {
-        Hand hand{c, c, Grip::Whole, at, false, {}, true};
+        Held hand{c, c, Grip::Whole, at, false, {}, true};
         // The ends of a short slot leave its middle to be taken.
         const Length near = c.kind == CutOutKind::Slot
                                 ? min(max(reach, c.width / 2), max(0.5 * reach, distance(c.from, c.to) / 3))
@@ -55,101 +57,100 @@ std::optional<CutHands::Hand> CutHands::under(Point at, Length reach) const {
         else if (distance(at, c.from - datum) <= near)
             hand.grip = Grip::From;
         else {
-            Part one;
-            one.cutOuts = {c};
-            if (!contains(cutShape(cutShapes(one, datum).front()), at)) continue;
+            if (!contains(cutShape(cutShapeOf(c, datum)), at)) continue;
         }
         return hand;
     }
     return {};
 }
 
-bool CutHands::press(Point at, Length reach) {
-    hand_.reset();
-    if (!document_.open() || view_.station() != Station::Size) return false;
+bool CutHand::press(const Touch& touch) {
+    held_.reset();
+    if (!document_.open() || view_.station() != Station::Size || sheet_.pictured() || touch.button != Qt::LeftButton)
+        return false;
+    const Point at = sheet_.transform().unmap(touch.at);
     if (view_.cutting()) {
-        Hand hand;
+        Held hand;
         hand.cut.kind = *view_.cutting();
         hand.cut.name = hand.cut.kind == CutOutKind::Slot ? "slot" : "window";
         hand.cut.width = view_.cutWidth();
         hand.pressed = at;
         hand.cut.from = hand.cut.to = onRaster(at) + document_.footprint().datum;
         hand.before = hand.cut;
-        hand_ = hand;
+        held_ = hand;
         return true;
     }
-    hand_ = under(at, reach);
-    hold(hand_ ? hand_->cut.id : std::string());
-    return hand_.has_value();
+    held_ = under(at);
+    hold(held_ ? held_->cut.id : std::string());
+    return held_.has_value();
 }
 
-void CutHands::move(Point at, bool anyTurn) {
-    if (!hand_) return;
+void CutHand::move(const Touch& touch) {
+    if (!held_) return;
+    const Point at = sheet_.transform().unmap(touch.at);
+    const bool anyTurn = touch.keys & Qt::ControlModifier;
     const Point datum = document_.footprint().datum;
-    CutOut& c = hand_->cut;
+    CutOut& c = held_->cut;
     const bool slot = c.kind == CutOutKind::Slot;
     const auto end = [&](Point fixed) {
         Point p = onRaster(at);
         if (slot && !anyTurn) p = straightened(fixed - datum, p);
         return p + datum;
     };
-    hand_->moved = true;
-    switch (hand_->grip) {
+    held_->moved = true;
+    switch (held_->grip) {
         case Grip::New:
         case Grip::To: c.to = end(c.from); break;
         case Grip::From: c.from = end(c.to); break;
         case Grip::Whole: {
             const Point by =
-                onRaster(hand_->before.from - datum + (at - hand_->pressed)) - (hand_->before.from - datum);
-            c.from = hand_->before.from + by;
-            c.to = hand_->before.to + by;
+                onRaster(held_->before.from - datum + (at - held_->pressed)) - (held_->before.from - datum);
+            c.from = held_->before.from + by;
+            c.to = held_->before.to + by;
         }
     }
     look();
 }
 
 /// What the cut-out in hand is, and what it makes of the worst distance.
-void CutHands::look() {
+void CutHand::look() {
     Part part = document_.part();
-    Footprint f = document_.footprint();
-    std::erase_if(part.cutOuts, [&](const CutOut& c) { return c.id == hand_->cut.id; });
-    part.cutOuts.push_back(hand_->cut);
-    f.cutOuts = cutShapes(part, f.datum);
-    const CutShape& shape = f.cutOuts.back();
+    const Footprint& f = document_.footprint();
+    std::erase_if(part.cutOuts, [&](const CutOut& c) { return c.id == held_->cut.id; });
+    part.cutOuts.push_back(held_->cut);
+    const std::vector<CutShape> cuts = cutShapes(part, f.datum);
+    const CutShape& shape = cuts.back();
     const Rect box = boundsOf(cutShape(shape));
     const Point along = shape.corners.back() - shape.corners.front();
-    hand_->words = hand_->cut.kind == CutOutKind::Slot
+    held_->words = held_->cut.kind == CutOutKind::Slot
                        ? QObject::tr("slot %1 × %2")
                              .arg(view_.value(shape.width, 2), view_.length(hypot(along.x, along.y) + shape.width, 2))
                        : QObject::tr("window %1 × %2").arg(view_.value(box.width(), 2), view_.length(box.height(), 2));
-    hand_->good = true;
-    Footprint alone = f;
-    alone.cutOuts = {shape};
-    alone.bareHoles.clear();
-    alone.faces.clear();
-    if (const auto copper = nearestCopperToCut(alone); copper && copper->gap < part.rules.fab.copperToEdge) {
-        hand_->words += copper->gap < Length()
+    held_->good = true;
+    if (const auto copper = nearestCopperTo(shape, f.board().copper());
+        copper && copper->gap < part.rules.fab.copperToEdge) {
+        held_->words += copper->gap < Length()
                             ? QObject::tr(": cuts into %1").arg(toQt(featureWords(part, copper->a)))
                             : QObject::tr(": %1 to %2, %3 asked")
                                   .arg(view_.value(copper->gap, 2), toQt(featureWords(part, copper->a)),
                                        view_.length(part.rules.fab.copperToEdge, 2));
-        hand_->good = false;
+        held_->good = false;
         return;
     }
-    const auto pairs = voltagePairs(part, f);
+    const auto pairs = voltagePairs(part, f.board().with(cuts));
     if (pairs.empty() || !pairs.front().refused.empty() || document_.footprint().voltages.empty()) return;
     const TightestWay now = tightestWay(document_.footprint().voltages.front());
     const TightestWay then = tightestWay(pairs.front());
     if (then.is >= noWay()) return;
-    hand_->words += QObject::tr(": worst %1 → %2 of %3")
+    held_->words += QObject::tr(": worst %1 → %2 of %3")
                         .arg(view_.value(now.is, 2), view_.value(then.is, 2), view_.length(then.needs, 2));
-    hand_->good = then.is >= then.needs - Length::fromNm(1);
+    held_->good = then.is >= then.needs - Length::fromNm(1);
 }
 
-void CutHands::release() {
-    if (!hand_) return;
-    const Hand hand = *hand_;
-    hand_.reset();
+void CutHand::release(const Touch&, bool) {
+    if (!held_) return;
+    const Held hand = *held_;
+    held_.reset();
     if (!hand.moved || hand.cut == hand.before) return;
     if (!isDrawn(hand.cut)) {
         view_.say(QObject::tr("Cut-out: draw it from one end to the other"));
@@ -168,31 +169,41 @@ void CutHands::release() {
     document_.apply(QObject::tr("place of a cut-out"), std::move(next));
 }
 
-void CutHands::hold(const std::string& id) {
+void CutHand::hold(const std::string& id) {
     last_ = id;
     lastOf_ = document_.begun();
 }
 
-bool CutHands::remove() {
+bool CutHand::remove() {
     if (!document_.open() || last_.empty() || lastOf_ != document_.begun()) return false;
     const auto& all = document_.part().cutOuts;
     if (std::none_of(all.begin(), all.end(), [&](const CutOut& c) { return c.id == last_; })) return false;
-    hand_.reset();
+    held_.reset();
     document_.apply(QObject::tr("removal of a cut-out"), withoutCutOut(document_.part(), last_));
     last_.clear();
     return true;
 }
 
-std::optional<Qt::CursorShape> CutHands::cursor(Point at, Length reach) const {
-    if (view_.station() != Station::Size) return {};
+bool CutHand::key(const QKeyEvent& event) {
+    if (event.key() == Qt::Key_Delete) return view_.station() == Station::Size && remove();
+    if (event.key() == Qt::Key_Escape) {
+        held_.reset();
+        view_.setCutting({}, view_.cutWidth());
+    }
+    return false;  // Esc lets go of everything
+}
+
+std::optional<Qt::CursorShape> CutHand::cursor(QPointF at) const {
+    if (view_.station() != Station::Size || sheet_.pictured()) return {};
     if (view_.cutting()) return Qt::CrossCursor;
-    const auto hand = under(at, reach);
+    const auto hand = under(sheet_.transform().unmap(at));
     if (!hand) return {};
     return hand->grip == Grip::Whole ? Qt::SizeAllCursor : Qt::PointingHandCursor;
 }
 
-void CutHands::paint(QPainter& p, const SheetTransform& t) const {
+void CutHand::paint(QPainter& p) const {
     if (!document_.open() || view_.station() != Station::Size) return;
+    const SheetTransform& t = sheet_.transform();
     const Point datum = document_.footprint().datum;
     const auto ends = [&](const CutOut& c, const QColor& color) {
         p.setPen(cosmetic(color, 1.4));
@@ -200,32 +211,30 @@ void CutHands::paint(QPainter& p, const SheetTransform& t) const {
         for (const Point& end : {c.from, c.to}) p.drawRect(QRectF(t.map(end - datum) - QPointF(3, 3), QSizeF(6, 6)));
     };
     for (const CutOut& c : document_.part().cutOuts)
-        if (!hand_ || c.id != hand_->cut.id)
+        if (!held_ || c.id != held_->cut.id)
             ends(c, c.id == last_ && lastOf_ == document_.begun() ? theme::kPetrol : theme::kQuiet);
-    if (!hand_ || !hand_->moved) return;
-    Part one;
-    one.cutOuts = {hand_->cut};
-    const QColor color = hand_->good ? theme::kPetrol : theme::kVermilion;
+    if (!held_ || !held_->moved) return;
+    const QColor color = held_->good ? theme::kPetrol : theme::kVermilion;
     QColor fill = color;
     fill.setAlphaF(0.15F);
     p.setPen(cosmetic(color, 1.6));
     p.setBrush(fill);
-    const RoundedPolygon shape = cutShape(cutShapes(one, datum).front());
+    const RoundedPolygon shape = cutShape(cutShapeOf(held_->cut, datum));
     p.drawPath(pathOf(shape, t));
-    ends(hand_->cut, color);
+    ends(held_->cut, color);
     p.setFont(theme::text(0.95, true));
     const QFontMetricsF metrics(p.font());
     const QRectF box = t.map(boundsOf(shape));
-    QRectF words(0, 0, metrics.horizontalAdvance(hand_->words) + 12, metrics.height() + 4);
+    QRectF words(0, 0, metrics.horizontalAdvance(held_->words) + 12, metrics.height() + 4);
     words.moveCenter(QPointF(box.center().x(), box.top() - metrics.height()));
     const QRectF view = QRectF(p.viewport()).adjusted(4, 4, -4, -4);
     words.moveLeft(std::clamp(words.left(), view.left(), std::max(view.left(), view.right() - words.width())));
     words.moveTop(std::max(words.top(), view.top()));
     p.setPen(Qt::NoPen);
-    p.setBrush(QColor(250, 247, 239, 235));
+    p.setBrush(theme::through(theme::kPaper, 0.92));
     p.drawRoundedRect(words, 4, 4);
     p.setPen(color);
-    p.drawText(words, Qt::AlignCenter, hand_->words);
+    p.drawText(words, Qt::AlignCenter, held_->words);
 }
 
 }  // namespace punch

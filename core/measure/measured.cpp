@@ -1,4 +1,4 @@
-#include "core/measure/findings.h"
+#include "core/measure/measured.h"
 
 #include <fmt/format.h>
 
@@ -6,6 +6,7 @@
 #include "core/part/numbering.h"
 
 namespace punch {
+namespace {
 
 std::vector<Spread> spreadsOf(const Part& part, const Adjustment& adjustment) {
     std::vector<Spread> all;
@@ -33,6 +34,44 @@ std::vector<Explanation> explanationsOf(const Part& part, const Adjustment& adju
     for (const Way& way : adjustment.ways()) {
         all.push_back({{}, way.chi2});
         for (const std::size_t i : way.readings) all.back().readings.push_back(part.readings[i].id);
+    }
+    return all;
+}
+
+}  // namespace
+
+Measured measured(const Part& part, const Adjustment& adjustment) {
+    Measured m;
+    m.readings = adjustment.readings();
+    m.ways = explanationsOf(part, adjustment);
+    m.openSides = openSides(part, adjustment);
+    m.sizes = sizeAdvice(part, adjustment);
+    m.spreads = spreadsOf(part, adjustment);
+    m.complaints = complaintsOf(part, adjustment);
+    m.loose = looseMovements(part, adjustment);
+    return m;
+}
+
+std::vector<ParameterValue> parametersOf(const Adjustment& adjustment) {
+    std::vector<ParameterValue> all;
+    for (const Parameter& p : adjustment.model().parameters()) {
+        const Expr& e = adjustment.parameter(p.name);
+        ParameterValue value;
+        value.name = p.name;
+        value.words = p.words;
+        value.state = p.state;
+        value.typed = p.typed;
+        value.taken = p.state == Parameter::State::Taken;
+        const bool firm = adjustment.firm(e);
+        if (p.isAngle) {
+            value.angle = Angle::fromDegrees(e.value());
+            if (firm) value.angleDoubt = Angle::fromDegrees(adjustment.doubt(e));
+        } else {
+            value.value = Length::fromMm(e.value());
+            if (firm) value.doubt = Length::fromMm(adjustment.doubt(e));
+            if (firm) value.span = Length::fromMm(adjustment.span(e));
+        }
+        all.push_back(std::move(value));
     }
     return all;
 }

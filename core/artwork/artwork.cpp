@@ -1,0 +1,128 @@
+#include "core/artwork/artwork.h"
+
+namespace punch {
+namespace {
+
+Purpose padPurpose(const Conductor& metal) {
+    return metal.layers == PadLayers::Through ? Purpose::ComponentPad : Purpose::SurfacePad;
+}
+
+Shape landOf(const Conductor& metal, const Land& land, Purpose purpose) {
+    return {purpose, metal.id, metal.number, copperShape(land), metal.firm && metal.sized};
+}
+
+std::vector<Shape> copper(const Results& f, CopperLayer layer) {
+    std::vector<Shape> shapes;
+    for (const Conductor& c : f.board().copper())
+        if (const Land& land = landOn(c, layer); land.there()) shapes.push_back(landOf(c, land, padPurpose(c)));
+    return shapes;
+}
+
+std::vector<Shape> openings(const Part& part, const Results& f, CopperLayer layer) {
+    std::vector<Shape> shapes;
+    for (const Conductor& c : f.board().copper())
+        if (opensMask(c, layer)) shapes.push_back(landOf(c, grown(landOn(c, layer), c.maskMargin), Purpose::Opening));
+    // Mask is kept off a bare hole, as its wall would break it.
+    for (const BareHole& h : f.bareHoles) {
+        if (h.plated) continue;
+        RoundedPolygon opening = holeShape(h, false);
+        opening.radius += part.rules.fab.maskMargin;
+        shapes.push_back({Purpose::Opening, h.id, h.name, opening, h.firm && h.sized});
+    }
+    return shapes;
+}
+
+/// Plated holes take paste only when it is asked for.
+std::vector<Shape> paste(const Results& f, bool top) {
+    std::vector<Shape> shapes;
+    for (const Pad& p : f.pads) {
+        const Land& land = top ? p.top : p.bottom;
+        const bool here = top || p.layers == PadLayers::Bottom;
+        if (p.paste && here && land.there()) shapes.push_back(landOf(p, land, Purpose::Paste));
+    }
+    return shapes;
+}
+
+std::vector<Shape> ink(const std::vector<Stroke>& strokes) {
+    std::vector<Shape> shapes;
+    for (const Stroke& s : strokes) shapes.push_back({Purpose::Ink, {}, s.what, Line{s.points, s.width}, true});
+    return shapes;
+}
+
+std::vector<Shape> holes(const Results& f, bool plated) {
+    std::vector<Shape> shapes;
+    if (plated)
+        for (const Conductor& c : f.board().copper()) {
+            if (c.hole > Length())
+                shapes.push_back({Purpose::Hole, c.id, c.number, holeShape(c, false), c.firm && c.sized});
+        }
+    else
+        for (const BareHole& h : f.bareHoles)
+            if (!h.plated) shapes.push_back({Purpose::Hole, h.id, h.name, holeShape(h, false), h.firm && h.sized});
+    return shapes;
+}
+
+/// As it was traced, else its rectangle.
+std::vector<Shape> body(const Results& f) {
+    if (!f.body) return {};
+    const Rect& r = f.body->rect;
+    Line ring{f.body->outline, Length()};
+    if (ring.points.empty()) ring.points = {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}};
+    ring.points.push_back(ring.points.front());
+    return {{Purpose::Room, {}, "body", ring, f.body->allFirm()}};
+}
+
+}  // namespace
+
+std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
+    switch (layer) {
+        case Layer::TopCopper: return copper(f, CopperLayer::Top);
+        case Layer::InnerCopper: return copper(f, CopperLayer::Inner);
+        case Layer::BottomCopper: return copper(f, CopperLayer::Bottom);
+        case Layer::TopMask: return openings(part, f, CopperLayer::Top);
+        case Layer::BottomMask: return openings(part, f, CopperLayer::Bottom);
+        case Layer::TopPaste: return paste(f, true);
+        case Layer::BottomPaste: return paste(f, false);
+        case Layer::TopSilkscreen: return ink(f.silkscreen);
+        case Layer::Assembly: return ink(f.assembly);
+        case Layer::PlatedHoles: return holes(f, true);
+        case Layer::BareHoles: return holes(f, false);
+        case Layer::Body: return body(f);
+        case Layer::CutOuts: {
+            std::vector<Shape> shapes;
+            for (const CutShape& c : f.cutOuts) shapes.push_back({Purpose::Cut, c.id, c.name, cutShape(c), true});
+            return shapes;
+        }
+        case Layer::Keepouts: {
+            std::vector<Shape> shapes;
+            for (const KeepoutArea& k : f.keepouts)
+                shapes.push_back({Purpose::Room, k.id, k.name, RoundedPolygon::rectangle(k.rect), k.firm});
+            return shapes;
+        }
+        case Layer::Courtyard: break;
+    }
+    if (f.courtyard.empty) return {};
+    return {{Purpose::Room, {}, "courtyard", RoundedPolygon::rectangle(f.courtyard), true}};
+}
+
+std::vector<SeenCopper> seenCopper(const Part& part, const Results& f, bool fromBelow) {
+    std::vector<SeenCopper> seen;
+    for (const Shape& s : artwork(part, f, fromBelow ? Layer::BottomCopper : Layer::TopCopper))
+        seen.push_back({s, false});
+    for (const Conductor& c : f.board().copper())
+        if (!(fromBelow ? c.bottom : c.top).there())
+            seen.push_back({landOf(c, fromBelow ? c.top : c.bottom, padPurpose(c)), true});
+    return seen;
+}
+
+Rect boundsOf(const std::vector<Shape>& shapes) {
+    Rect box;
+    for (const Shape& s : shapes) {
+        if (const RoundedPolygon* area = s.area()) box.add(boundsOf(*area));
+        if (const Line* line = s.line())
+            for (const Point& p : line->points) box.add(Rect::around(p, line->width, line->width));
+    }
+    return box;
+}
+
+}  // namespace punch

@@ -1,0 +1,112 @@
+#include "core/release/formats.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cctype>
+
+#include "core/release/drill.h"
+#include "core/release/gerber.h"
+#include "core/release/tables.h"
+
+namespace punch {
+namespace {
+
+using Files = Result<std::vector<NamedContent>>;
+
+Files gerberFiles(const Part& part, const Footprint& f, const std::string& stem) {
+    const ProofBoard board = proofBoard(f);
+    std::vector<NamedContent> files;
+    for (const BoardLayerKind& kind : boardLayers()) {
+        auto image = gerber(part, f, board, kind.layer);
+        if (!image) return tl::make_unexpected(image.error());
+        files.push_back({stem + "-" + kind.fileName + ".gbr", std::move(*image)});
+    }
+    return files;
+}
+
+Files drillFiles(const Part& part, const Footprint& f, const std::string& stem) {
+    std::vector<NamedContent> files;
+    for (const Plating plating : {Plating::Plated, Plating::Bare}) {
+        if (plating == Plating::Bare && f.bareHoles.empty()) continue;
+        auto holes = drill(part, f, plating);
+        if (!holes) return tl::make_unexpected(holes.error());
+        files.push_back({stem + (plating == Plating::Plated ? "-plated.drl" : "-bare.drl"), std::move(*holes)});
+    }
+    return files;
+}
+
+/// One file whose text is made by `write`.
+template <Result<std::string> (*write)(const Part&, const Footprint&)>
+Files oneFile(const Part& part, const Footprint& f, const std::string& name) {
+    auto text = write(part, f);
+    if (!text) return tl::make_unexpected(text.error());
+    return std::vector<NamedContent>{{name, std::move(*text)}};
+}
+
+Files csvFiles(const Part& part, const Footprint& f, const std::string& stem) {
+    return oneFile<coordinateTable>(part, f, stem + "-coordinates.csv");
+}
+Files svgFiles(const Part& part, const Footprint& f, const std::string& stem) {
+    return oneFile<sheetSvg>(part, f, stem + "-sheet.svg");
+}
+
+}  // namespace
+
+const std::vector<FormatKind>& formats() {
+    static const std::vector<FormatKind> all = {
+        {Format::Gerber, "gerber", "Gerber X2, eight layers", gerberFiles},
+        {Format::Drill, "drill", "XNC drill, plated and bare apart", drillFiles},
+        {Format::Csv, "csv", "CSV coordinate table", csvFiles},
+        {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
+    };
+    return all;
+}
+
+std::string formatNames() {
+    std::string names;
+    for (const FormatKind& kind : formats())
+        names += (names.empty() ? "" : &kind == &formats().back() ? " or " : ", ") + std::string(kind.name);
+    return names;
+}
+
+Result<Format> formatFromName(const std::string& name) {
+    for (const FormatKind& kind : formats())
+        if (kind.name == name) return kind.format;
+    return problem(fmt::format("“{}” is no format", name), "--format", "Use " + formatNames());
+}
+
+std::string fileStem(const std::string& name) {
+    std::string stem;
+    // Endings are added to it, and a file name holds 255 bytes.
+    constexpr std::size_t kMost = 100;
+    for (const char c : name.substr(0, kMost))
+        stem += std::isalnum(static_cast<unsigned char>(c)) != 0 || c == '-' || c == '_' ? c : '_';
+    return stem.empty() ? "part" : stem;
+}
+
+Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
+                                               const std::vector<Format>& chosen) {
+    const std::string stem = fileStem(part.name);
+    std::vector<NamedContent> all;
+    for (const FormatKind& kind : formats()) {
+        if (std::find(chosen.begin(), chosen.end(), kind.format) == chosen.end()) continue;
+        auto files = kind.files(part, footprint, stem);
+        if (!files) return files;
+        std::move(files->begin(), files->end(), std::back_inserter(all));
+    }
+    return all;
+}
+
+std::vector<std::string> releaseWarnings(const Footprint& footprint) {
+    std::vector<std::string> lines;
+    for (const LooseMovement& l : footprint.loose) lines.push_back(l.words);
+    for (const Gauge& g : footprint.gauges)
+        if (g.state == GaugeState::NoGo) lines.push_back(g.title + ": no-go, " + fill(g.words, g.of, Unit::Mm, 2));
+    for (const ReadingResult& r : footprint.readings)
+        if (r.state == ReadingState::InDoubt)
+            lines.push_back("reading " + std::to_string(&r - footprint.readings.data() + 1) + " is in doubt");
+    return lines;
+}
+
+}  // namespace punch

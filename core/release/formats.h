@@ -1,0 +1,38 @@
+#pragma once
+// What a footprint can be written as. One table: dialog, command line and writing read it.
+
+#include <string>
+#include <vector>
+
+#include "core/base/atomic_file.h"
+#include "core/footprint.h"
+
+namespace punch {
+
+enum class Format { Gerber, Drill, Csv, Svg };
+
+struct FormatKind {
+    Format format;
+    const char* name;   ///< of the command line
+    const char* words;  ///< "Gerber X2, eight layers"
+    /// Its files, their names beginning with `stem`. Errors: something that the format cannot hold.
+    Result<std::vector<NamedContent>> (*files)(const Part& part, const Footprint& footprint, const std::string& stem);
+};
+const std::vector<FormatKind>& formats();
+
+/// "gerber, drill, csv or svg".
+std::string formatNames();
+/// Errors: an unknown name.
+Result<Format> formatFromName(const std::string& name);
+
+/// The files of the chosen formats, in memory. Errors: as their formats; then there are none.
+Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
+                                               const std::vector<Format>& chosen);
+
+/// What keeps the footprint from being released with a clear conscience: loose features, no-go gauges. One line each.
+std::vector<std::string> releaseWarnings(const Footprint& footprint);
+
+/// A file name from a part's name: letters, digits, - and _ stay.
+std::string fileStem(const std::string& name);
+
+}  // namespace punch

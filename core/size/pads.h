@@ -1,0 +1,95 @@
+#pragma once
+// What each lead and peg needs and gets: sections of leads, holes, lands.
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/base/chain.h"
+#include "core/geometry/shapes.h"
+#include "core/measure/measured.h"
+#include "core/place/placed.h"
+
+namespace punch {
+
+/// A size of the part, and over which it can be (core/size/lead_section.h).
+struct Extent {
+    Length mean, least, most;
+    Length doubt;        ///< 95 % half interval of the mean; 0 while it is loose
+    Length span;         ///< between the ways to explain contradicting readings
+    bool firm = false;   ///< determined
+    bool drawn = false;  ///< least and most are a drawing's limits, not the ends of the doubt
+};
+
+/// What of a lead or peg goes through the board.
+struct LeadSection {
+    Extent wide, thick;         ///< longer and shorter side; equal for a round one
+    Extent across;              ///< diameter, longer side of an oval, else over the corners
+    bool byEnd = false;         ///< a formed end is what decides `across`
+    bool widthIsWide = true;    ///< the longer side is the width (along x of its own axes), not the thickness
+    std::optional<Extent> end;  ///< the longer side of a formed or sprung end
+};
+
+/// What a lead needs and gets. One for each formation.
+struct LeadFit {
+    std::string formation;
+    bool sized = false;
+    LeadSection section;
+    LeadEnd end = LeadEnd::Plain;
+    Length allowance;  ///< least spare room the rule asks for
+    Length leastHole;  ///< before the drill list
+    Length hole, holeLargest, land;
+    Length slotLength;           ///< of a plated slot; 0: a round hole
+    Length bit;                  ///< what drills or mills it: the finished size and its plating
+    Length largestAllowed;       ///< IPC-2222: smallest lead + 0.70 or 0.60
+    bool beyondList = false;     ///< no drill of the list is large enough
+    bool passesLargest = false;  ///< the next drill up passes what the rule allows
+    Length length, lengthDoubt;  ///< below the body
+    bool lengthFirm = false;
+    Chain holeChain, landChain;
+};
+
+struct Pad : Conductor, DrawnLead {
+    bool first = false;       ///< marked by its shape
+    bool paste = false;       ///< on the layer of its land
+    bool overridden = false;  ///< something is set against the rule
+    bool leadOval = false;    ///< its lead is rounded to its shorter side
+    PlaceDoubt doubt;
+};
+
+/// The hole of a peg, lock, lug or screw; bare, unless it is plated for a lug.
+struct BareHole {
+    FeatureId id;
+    std::string name;
+    SpotKind kind = SpotKind::Peg;
+    Point at;
+    Length size;
+    Length sizeLargest;
+    LeadSection peg;
+    bool flat = false;
+    Length flatX, flatY;  ///< section of a flat one
+    Angle turn;           ///< of a flat one
+    Length slotLength;    ///< a slot, over its rounded ends; 0: a round hole
+    Angle slotTurn;
+    bool plated = false;  ///< a lug that is soldered in; then it has a land
+    Land land;
+    Length maskMargin;
+    PlaceDoubt doubt;
+    bool firm = false;
+    bool sized = false;
+};
+
+struct Sized {
+    std::vector<Pad> pads;  ///< in the order of their numbers
+    std::vector<BareHole> bareHoles;
+    std::vector<LeadFit> leads;              ///< one for each formation, in their order
+    std::vector<ParameterValue> parameters;  ///< also what follows from a lead: "lead.across", "hole", "land"
+};
+
+/// The finished hole or slot, at its least or largest.
+RoundedPolygon holeShape(const BareHole& hole, bool largest = true);
+
+/// Copper that is soldered: pads, and the lands of lugs, numbered by their names and of no formation.
+std::vector<Conductor> copperOf(const std::vector<Pad>& pads, const std::vector<BareHole>& bareHoles);
+
+}  // namespace punch
