@@ -10,6 +10,7 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/tips.h"
 #include "core/advise/changes.h"
 
 namespace punch {
@@ -20,6 +21,7 @@ BenchWindow::BenchWindow() : entry_(document_, view_), pictures_(document_, view
     buildCommands();
     build();
     connectParts();
+    giveTips(this);
     home();
 }
 

@@ -84,6 +84,14 @@ public:
     }
 };
 
+constexpr std::size_t kAtOnce = 150;  // pins of a part that is derived while the list is filled
+
+std::size_t pinCount(const Part& part) {
+    std::size_t pins = 0;
+    for (const Formation& f : part.formations) pins += f.pins.size();
+    return pins;
+}
+
 }  // namespace
 
 QPixmap thumbnail(const Part& part, const Footprint& f, QSize size, double ratio) {
@@ -148,6 +156,7 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     empty_->setProperty("role", "quiet");
     layout->addWidget(empty_);
     auto* other = new QPushButton(tr("Another library…"), this);
+    other->setObjectName("otherLibrary");
     other->setProperty("role", "link");
     layout->addWidget(other, 0, Qt::AlignLeft);
     auto* note = new QLabel(tr("The library is a folder of plain text files. Put it under version control."), this);
@@ -168,7 +177,53 @@ void LibraryList::setFolder(const QString& folder) {
     reload();
 }
 
+LibraryList::~LibraryList() {
+    ++*round_;
+    for (const QPointer<QThread>& worker : workers_)
+        if (worker != nullptr) worker->wait();
+}
+
+/// Its drawing, state and words.
+void LibraryList::fill(QListWidgetItem& item, const Part& part, const Footprint& f) {
+    item.setText(toQt(part.name));
+    item.setData(kWords,
+                 tr("%1\n%2, %3 readings").arg(toQt(part.description), evidence(part)).arg(part.readings.size()));
+    const GaugeState worst = worstState(f.gauges);
+    const auto n = std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
+    item.setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));
+    item.setData(kState, static_cast<int>(worst));
+    item.setData(Qt::DecorationRole,
+                 thumbnail(part, f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+}
+
+/// Parts with very many pins come when they are derived; the window goes on meanwhile.
+void LibraryList::deriveBeside(std::vector<std::pair<QString, Part>> parts) {
+    if (parts.empty()) return;
+    const auto round = round_;
+    QThread* worker = QThread::create([this, round, now = round->load(), parts = std::move(parts)] {
+        for (const auto& [path, part] : parts) {
+            if (*round != now) return;
+            auto f = std::make_shared<const Footprint>(derive(part));
+            QMetaObject::invokeMethod(
+                this,
+                [this, round, now, path = path, part = part, f] {
+                    if (*round != now) return;
+                    for (int i = 0; i < list_->count(); ++i)
+                        if (list_->item(i)->data(kPath).toString() == path) fill(*list_->item(i), part, *f);
+                    filter(search_->text());
+                },
+                Qt::QueuedConnection);
+        }
+    });
+    connect(worker, &QThread::finished, worker, &QObject::deleteLater);
+    workers_.emplace_back(worker);
+    worker->start();
+}
+
 void LibraryList::reload() {
+    ++*round_;
+    std::erase_if(workers_, [](const QPointer<QThread>& worker) { return worker == nullptr; });
+    std::vector<std::pair<QString, Part>> large;
     list_->clear();
     const QDir dir(folder_);
     QString name = dir.dirName();
@@ -190,18 +245,15 @@ void LibraryList::reload() {
             item->setToolTip(toQt(part.error().text()));
             continue;
         }
-        const Footprint f = derive(*part);
+        if (pinCount(*part) <= kAtOnce) {
+            fill(*item, *part, derive(*part));
+            continue;
+        }
         item->setText(toQt(part->name));
-        item->setData(
-            kWords, tr("%1\n%2, %3 readings").arg(toQt(part->description), evidence(*part)).arg(part->readings.size()));
-        const GaugeState worst = worstState(f.gauges);
-        const auto n =
-            std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
-        item->setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));
-        item->setData(kState, static_cast<int>(worst));
-        item->setData(Qt::DecorationRole,
-                      thumbnail(*part, f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+        item->setData(kWords, tr("looking at it …"));
+        large.emplace_back(path, *part);
     }
+    deriveBeside(std::move(large));
     count_->setText(list_->count() == 1 ? tr("1 part") : tr("%1 parts").arg(list_->count()));
     empty_->setText(folder_.isEmpty()     ? tr("Choose a folder to keep your parts in.")
                     : list_->count() == 0 ? tr("No parts in this folder yet.")

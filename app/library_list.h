@@ -2,7 +2,12 @@
 // The library: a folder of .punch files, each with a small drawing, its state and its words.
 
 #include <QListWidget>
+#include <QPointer>
+#include <QThread>
 #include <QWidget>
+#include <atomic>
+#include <memory>
+#include <vector>
 
 #include "app/view_state.h"
 #include "core/footprint.h"
@@ -16,6 +21,7 @@ class LibraryList : public QWidget {
     Q_OBJECT
 public:
     explicit LibraryList(QWidget* parent = nullptr);
+    ~LibraryList() override;
     void setFolder(const QString& folder);
     const QString& folder() const { return folder_; }
     void reload();
@@ -26,6 +32,10 @@ signals:
     void folderWanted();
 
 private:
+    void fill(QListWidgetItem& item, const Part& part, const Footprint& footprint);
+    void deriveBeside(std::vector<std::pair<QString, Part>> parts);
+    std::shared_ptr<std::atomic<int>> round_ = std::make_shared<std::atomic<int>>(0);  ///< counts the reloads
+    std::vector<QPointer<QThread>> workers_;
     void filter(const QString& words);
     QString folder_;
     QLabel* title_;

@@ -354,7 +354,8 @@ void SourcesColumn::refresh() {
     read_->setVisible(!work_.region());  // there is room for two; the bar over the sheet has it too
     take_->setEnabled(s->face != PictureFace::NotSaid);
     singles_->setEnabled(take_->isEnabled());
-    take_->setToolTip(take_->isEnabled() ? QString() : tr("Say first which face the picture shows"));
+    take_->setToolTip(take_->isEnabled() ? tr("Makes features and readings of what was found")
+                                         : tr("Say first which face the picture shows"));
     read_->setChecked(work_.tool() == PictureWork::Tool::Read);
 }
 

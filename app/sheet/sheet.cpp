@@ -185,6 +185,8 @@ void Sheet::paintEvent(QPaintEvent*) {
     }
     const QRectF area(rect());
     SheetPainter draw(painter, document_.part(), document_.footprint(), view_, t_);
+    draw.setOverPicture(pictures_ != nullptr && pictures_->image() != nullptr &&
+                        (pictured() || view_.lens(Lens::Source)));
     draw.paper(area);
     if (pictured()) {
         const PictureLayer layer(*pictures_, document_, t_, view_.lit());

@@ -184,14 +184,14 @@ void SheetPainter::dimensions(const DimensionLayout& layout) {
             if (!tags) {
                 QColor faint = color;
                 faint.setAlphaF(lit ? 1.0F : 0.5F);
-                p_.setPen(QPen(faint, 1, ask ? Qt::DashLine : Qt::SolidLine));
                 const QPointF past = d.slanted    ? QPointF()
                                      : d.vertical ? QPointF(d.a.x() < d.anchorA.x() ? -5 : 5, 0)
                                                   : QPointF(0, d.a.y() < d.anchorA.y() ? -5 : 5);
-                p_.drawLine(d.anchorA, d.a + past);
-                p_.drawLine(d.anchorB, d.b + past);
-                p_.setPen(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine));
-                p_.drawLine(d.a, d.b);
+                edged(QPen(faint, 1, ask ? Qt::DashLine : Qt::SolidLine), [&] {
+                    p_.drawLine(d.anchorA, d.a + past);
+                    p_.drawLine(d.anchorB, d.b + past);
+                });
+                edged(QPen(color, lit ? 2 : 1.2, ask ? Qt::DashLine : Qt::SolidLine), [&] { p_.drawLine(d.a, d.b); });
                 const double length = std::hypot(d.b.x() - d.a.x(), d.b.y() - d.a.y());
                 const QPointF dir = length < 1e-6 ? QPointF(1, 0) : (d.b - d.a) / length;
                 const QPointF side(-dir.y(), dir.x());

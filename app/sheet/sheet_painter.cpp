@@ -29,8 +29,27 @@ void SheetPainter::label(QPointF at, const QString& words, const QColor& color, 
     if (box.right() > sheet.right() - 4) box.moveRight(sheet.right() - 4);
     labels_.push_back(box);
     p_.setFont(font);
-    p_.setPen(color);
-    p_.drawText(box.adjusted(-20, 0, 20, 0), Qt::AlignCenter | Qt::TextDontClip, words);
+    this->words(box.adjusted(-20, 0, 20, 0), Qt::AlignCenter | Qt::TextDontClip, words, color);
+}
+
+void SheetPainter::words(const QRectF& box, int how, const QString& text, const QColor& ink) {
+    // Over a picture even what is quiet has to be read.
+    const QColor& shown = over_ && ink == theme::kQuiet ? theme::kInk : ink;
+    if (over_) {
+        // The letters, wider by an edge of paper.
+        const QFontMetricsF metrics(p_.font());
+        const double w = metrics.horizontalAdvance(text);
+        const double x = how & Qt::AlignRight  ? box.right() - w
+                         : how & Qt::AlignLeft ? box.left()
+                                               : box.center().x() - w / 2;
+        const double y = box.center().y() + (metrics.ascent() - metrics.descent()) / 2;
+        QPainterPath letters;
+        letters.addText(QPointF(x, y), p_.font(), text);
+        p_.strokePath(letters,
+                      QPen(theme::through(theme::kPaper, 0.92), 3.4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    }
+    p_.setPen(shown);
+    p_.drawText(box, how, text);
 }
 
 void SheetPainter::paper(const QRectF& area) {
@@ -113,17 +132,15 @@ void SheetPainter::courtyard() {
     const QRectF r = t_.map(f_.courtyard);
     QPen pen(theme::kCourtyard, 1.4);
     pen.setDashPattern({7, 3, 1.5, 3});
-    p_.setPen(pen);
     p_.setBrush(Qt::NoBrush);
-    p_.drawRect(r);
+    edged(pen, [&] { p_.drawRect(r); });
     const QString words = QObject::tr("courtyard +%1").arg(view_.length(f_.courtyardExcess, 2));
     const QFont font = theme::text(0.85);
     const double w = QFontMetricsF(font).horizontalAdvance(words);
     p_.setFont(font);
-    p_.setPen(theme::kCourtyard);
     const QRectF box(r.right() - w - 2, r.bottom() + 1, w + 4, QFontMetricsF(font).height());
     labels_.push_back(box);
-    p_.drawText(box, Qt::AlignRight | Qt::AlignVCenter, words);
+    this->words(box, Qt::AlignRight | Qt::AlignVCenter, words, theme::kCourtyard);
 }
 
 void SheetPainter::halos() {
@@ -196,6 +213,47 @@ QPointF SheetPainter::besideWay(const std::vector<Point>& way) const {
     return a + (b - a) * 0.55 + by;
 }
 
+/// A land; what lies on the far face alone is seen through the board.
+void SheetPainter::land(const SeenCopper& seen) {
+    QColor fill = theme::kCopper;
+    if (seen.through)
+        fill.setAlphaF(0.35F);
+    else if (!seen.shape.firm)
+        fill.setAlphaF(0.45F);
+    p_.setPen(seen.through       ? cosmetic(theme::kCopperEdge, 1.3, Qt::DashLine)
+              : !seen.shape.firm ? looseSide()
+                                 : cosmetic(theme::kCopperEdge, 1.3));
+    p_.setBrush(fill);
+    p_.drawPath(pathOf(seen.shape, t_));
+}
+
+/// The section of a lead in its hole, and of its end where that is another.
+void SheetPainter::lead(const Pad& pad) {
+    const QPointF c = t_.map(pad.at);
+    const double lx = t_.px(pad.leadX) / 2;
+    const double ly = t_.px(pad.leadY) / 2;
+    p_.setPen(cosmetic(theme::kSteelEdge, 1));
+    p_.setBrush(theme::kSteel);
+    const QRectF lead(-lx, -ly, 2 * lx, 2 * ly);
+    p_.save();
+    p_.translate(c);
+    p_.rotate(t_.mirrored ? pad.leadTurn.degrees() : -pad.leadTurn.degrees());
+    if (pad.leadRound)
+        p_.drawEllipse(lead);
+    else if (pad.leadOval)
+        p_.drawRoundedRect(lead, std::min(lx, ly), std::min(lx, ly));
+    else
+        p_.drawRect(lead);
+    if (pad.endX > Length()) {
+        const double ex = t_.px(pad.endX) / 2;
+        const double ey = t_.px(pad.endY) / 2;
+        p_.setPen(cosmetic(theme::kSteelEdge, 1, Qt::DashLine));
+        p_.setBrush(Qt::NoBrush);
+        p_.drawRect(QRectF(-ex, -ey, 2 * ex, 2 * ey));
+    }
+    p_.restore();
+}
+
 void SheetPainter::copper() {
     if (view_.offered() && view_.station() == Station::Size) {
         QPen pen = cosmetic(theme::kPetrol, 1.6);
@@ -208,54 +266,16 @@ void SheetPainter::copper() {
         const QRectF box = t_.map(boundsOf(shape));
         label(QPointF(box.left() + theme::em() * 3, box.center().y()), QObject::tr("offered"), theme::kPetrol, 0.85);
     }
-    for (const CutShape& cut : f_.cutOuts) {
-        p_.setPen(cosmetic(theme::kInk, 1.4));
-        p_.setBrush(theme::kPaper);
-        p_.drawPath(pathOf(cutShape(cut), t_));
-    }
+    p_.setPen(cosmetic(theme::kInk, 1.4));
+    p_.setBrush(theme::kPaper);
+    for (const Shape& cut : artwork(part_, f_, Layer::CutOuts)) p_.drawPath(pathOf(cut, t_));
+    for (const SeenCopper& seen : seenCopper(part_, f_, t_.mirrored)) land(seen);
+    p_.setPen(cosmetic(theme::kCopperEdge, 1));
+    p_.setBrush(Qt::white);
+    for (const Shape& hole : artwork(part_, f_, Layer::PlatedHoles)) p_.drawPath(pathOf(hole, t_));
     for (const Pad& pad : f_.pads) {
         const QPointF c = t_.map(pad.at);
-        const bool loose = !pad.firm || !pad.sized;
-        QColor fill = theme::kCopper;
-        if (loose) fill.setAlphaF(0.45F);
-        p_.setPen(loose ? looseSide() : cosmetic(theme::kCopperEdge, 1.3));
-        p_.setBrush(fill);
-        const bool below = t_.mirrored && pad.bottom.there();
-        // Copper on the far face alone is seen through the board.
-        if (!(t_.mirrored ? pad.bottom : pad.top).there()) {
-            QColor through = fill;
-            through.setAlphaF(0.35F);
-            p_.setBrush(through);
-            p_.setPen(cosmetic(theme::kCopperEdge, 1.3, Qt::DashLine));
-        }
-        p_.drawPath(pathOf(copperShape(below ? pad.bottom : shownLand(pad)), t_));
-        p_.setPen(cosmetic(theme::kCopperEdge, 1));
-        p_.setBrush(Qt::white);
-        if (pad.hole > Length()) p_.drawPath(pathOf(holeShape(pad, false), t_));
-        if (view_.lens(Lens::Body)) {
-            const double lx = t_.px(pad.leadX) / 2;
-            const double ly = t_.px(pad.leadY) / 2;
-            p_.setPen(cosmetic(theme::kSteelEdge, 1));
-            p_.setBrush(theme::kSteel);
-            const QRectF lead(-lx, -ly, 2 * lx, 2 * ly);
-            p_.save();
-            p_.translate(c);
-            p_.rotate(t_.mirrored ? pad.leadTurn.degrees() : -pad.leadTurn.degrees());
-            if (pad.leadRound)
-                p_.drawEllipse(lead);
-            else if (pad.leadOval)
-                p_.drawRoundedRect(lead, std::min(lx, ly), std::min(lx, ly));
-            else
-                p_.drawRect(lead);
-            if (pad.endX > Length()) {
-                const double ex = t_.px(pad.endX) / 2;
-                const double ey = t_.px(pad.endY) / 2;
-                p_.setPen(cosmetic(theme::kSteelEdge, 1, Qt::DashLine));
-                p_.setBrush(Qt::NoBrush);
-                p_.drawRect(QRectF(-ex, -ey, 2 * ex, 2 * ey));
-            }
-            p_.restore();
-        }
+        if (view_.lens(Lens::Body)) lead(pad);
         const double h = t_.px(pad.hole > Length() ? pad.hole : shownLand(pad).length) / 2;
         const double r = t_.px(boundsOf(landShape(pad)).top - pad.at.y);
         const double mark = std::min(h * 0.5, 7.0);
@@ -265,9 +285,8 @@ void SheetPainter::copper() {
         // Numbers stand above their pads; on crowded rows only as large as the pitch allows.
         const double size = std::min(1.05, std::max(0.5, r / theme::em()));
         p_.setFont(theme::digits(size, true));
-        p_.setPen(theme::kInk);
         const double em = theme::em() * size;
-        p_.drawText(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, toQt(pad.number));
+        words(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, toQt(pad.number), theme::kInk);
     }
 }
 
@@ -286,11 +305,7 @@ void SheetPainter::spots() {
             const double head = t_.px(spot->head) / 2;
             p_.drawEllipse(c, head, head);
         }
-        if (hole.plated) {
-            p_.setPen(cosmetic(theme::kCopperEdge, 1.3));
-            p_.setBrush(theme::kCopper);
-            p_.drawPath(pathOf(copperShape(hole.land), t_));
-        }
+        // Without the lens its land is left out with the others, but not the hole that a peg stands in.
         p_.setPen(cosmetic(hole.plated ? theme::kCopperEdge : theme::kInk, 1.4));
         p_.setBrush(Qt::white);
         p_.drawPath(pathOf(holeShape(hole, false), t_));
@@ -321,26 +336,31 @@ void SheetPainter::spots() {
 }
 
 void SheetPainter::ink() {
-    const auto strokes = [&](const std::vector<Stroke>& all, const QColor& color) {
-        for (const Stroke& s : all) {
+    p_.setBrush(Qt::NoBrush);
+    const auto strokes = [&](Layer layer, const QColor& color, double wider) {
+        for (const Shape& s : artwork(part_, f_, layer)) {
             QPolygonF line;
-            for (const Point& pt : s.points) line << t_.map(pt);
-            p_.setPen(cosmetic(color, std::max(1.0, t_.px(s.width))));
-            p_.setBrush(Qt::NoBrush);
+            for (const Point& pt : s.line()->points) line << t_.map(pt);
+            p_.setPen(cosmetic(color, std::max(1.0, t_.px(s.line()->width)) + wider));
             p_.drawPolyline(line);
         }
     };
-    strokes(f_.assembly, theme::kAssembly);
-    strokes(f_.silkscreen, theme::kInk);
+    // All edges first: strokes that lie beside each other make one figure.
+    if (over_)
+        for (const Layer layer : {Layer::Assembly, Layer::TopSilkscreen})
+            strokes(layer, theme::through(theme::kPaper, 0.8), 2.6);
+    strokes(Layer::Assembly, theme::kAssembly, 0);
+    strokes(Layer::TopSilkscreen, theme::kInk, 0);
 }
 
 void SheetPainter::datum() {
     const QPointF c = t_.mapMm(0, 0);
-    p_.setPen(cosmetic(theme::kDatum, 1.6));
     p_.setBrush(Qt::NoBrush);
-    p_.drawEllipse(c, 7, 7);
-    p_.drawLine(c - QPointF(12, 0), c + QPointF(12, 0));
-    p_.drawLine(c - QPointF(0, 12), c + QPointF(0, 12));
+    edged(cosmetic(theme::kDatum, 1.6), [&] {
+        p_.drawEllipse(c, 7, 7);
+        p_.drawLine(c - QPointF(12, 0), c + QPointF(12, 0));
+        p_.drawLine(c - QPointF(0, 12), c + QPointF(0, 12));
+    });
     label(c + QPointF(0, 12 + theme::em() * 0.7), QObject::tr("datum"), theme::kDatum, 0.9);
 }
 
@@ -373,14 +393,16 @@ void SheetPainter::scaleBar(const QRectF& area) {
             if (step * decade * unit * t_.scale <= want * 1.5) mm = step * decade * unit;
     if (mm <= 0) return;
     const QPointF a(area.left() + 18, area.bottom() - 14);
-    p_.setPen(QPen(theme::kInk, 1.6));
-    p_.drawLine(a, a + QPointF(mm * t_.scale, 0));
-    p_.drawLine(a - QPointF(0, 3), a + QPointF(0, 3));
-    p_.drawLine(a + QPointF(mm * t_.scale, -3), a + QPointF(mm * t_.scale, 3));
+    edged(QPen(theme::kInk, 1.6), [&] {
+        p_.drawLine(a, a + QPointF(mm * t_.scale, 0));
+        p_.drawLine(a - QPointF(0, 3), a + QPointF(0, 3));
+        p_.drawLine(a + QPointF(mm * t_.scale, -3), a + QPointF(mm * t_.scale, 3));
+    });
     p_.setFont(theme::digits(0.9));
-    p_.drawText(a + QPointF(4, -5), view_.unit() == Unit::Inch
-                                        ? QObject::tr("%1 inch").arg(mm / unit)
-                                        : QObject::tr("%1 %2").arg(mm / unit).arg(view_.unitText()));
+    words(QRectF(a + QPointF(4, -5 - theme::em()), QSizeF(200, theme::em())), Qt::AlignLeft | Qt::AlignVCenter,
+          view_.unit() == Unit::Inch ? QObject::tr("%1 inch").arg(mm / unit)
+                                     : QObject::tr("%1 %2").arg(mm / unit).arg(view_.unitText()),
+          theme::kInk);
 }
 
 }  // namespace punch

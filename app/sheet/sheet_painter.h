@@ -5,8 +5,9 @@
 
 #include "app/sheet/dimensions.h"
 #include "app/sheet/transform.h"
+#include "app/theme.h"
 #include "app/view_state.h"
-#include "core/footprint.h"
+#include "core/artwork/artwork.h"
 
 namespace punch {
 
@@ -15,6 +16,9 @@ public:
     SheetPainter(QPainter& painter, const Part& part, const Footprint& footprint, const ViewState& view,
                  const SheetTransform& t)
         : p_(painter), part_(part), f_(footprint), view_(view), t_(t) {}
+
+    /// A picture lies under what is drawn: words and thin lines get edges of paper.
+    void setOverPicture(bool on) { over_ = on; }
 
     void paper(const QRectF& area);
     void body();
@@ -38,12 +42,29 @@ public:
     void scaleBar(const QRectF& area);
 
 private:
+    void land(const SeenCopper& seen);
+    void lead(const Pad& pad);
     void features(const Reading& reading, const QColor& color);
     QPointF besideWay(const std::vector<Point>& way) const;
     void ellipse(QPointF at, const Ellipse& doubt, double enlarged);
     /// Is the feature under the mouse one that this reading touches?
     bool touchesHovered(const Dimension& d) const;
     void ring(const FeatureId& id, const QColor& color, Qt::PenStyle style);
+    void words(const QRectF& box, int how, const QString& text, const QColor& ink);
+    /// Draws with the pen, over a picture on an edge of paper.
+    template <class Draw>
+    void edged(const QPen& pen, Draw draw) {
+        if (over_) {
+            QPen edge = pen;
+            edge.setColor(theme::through(theme::kPaper, 0.8));
+            edge.setWidthF(pen.widthF() + 2.6);
+            edge.setStyle(Qt::SolidLine);
+            p_.setPen(edge);
+            draw();
+        }
+        p_.setPen(pen);
+        draw();
+    }
     void label(QPointF at, const QString& words, const QColor& color, double factor = 0.95);
     QPainter& p_;
     const Part& part_;
@@ -51,6 +72,7 @@ private:
     const ViewState& view_;
     const SheetTransform& t_;
     FeatureId hovered_;
+    bool over_ = false;
     std::vector<QRectF> labels_;
 };
 

@@ -87,6 +87,8 @@ ChainView::ChainView(Document& document, ViewState& view, QWidget* parent)
     for (int i = 0; i < names.size(); ++i) {
         auto* chip = new QPushButton(names[i], this);
         chip->setProperty("role", "chip");
+        static constexpr const char* kNames[] = {"chain-hole", "chain-land", "chain-x", "chain-y"};
+        chip->setObjectName(kNames[i]);
         chip->setCheckable(true);
         choice_->addButton(chip, i);
         chips->addWidget(chip);

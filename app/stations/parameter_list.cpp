@@ -48,6 +48,7 @@ void ParameterList::build(const std::vector<std::string>& names) {
         row.label->setBuddy(row.edit);
         row.standard->setProperty("role", "link");
         row.standard->setObjectName("standard-" + toQt(name));
+        row.standard->setToolTip(tr("Takes the standard value that fits, or lets it go again"));
         row.standard->setFont(theme::text(0.9));
         row.words->setFont(theme::text(0.85));
         grid_->addWidget(row.label, line, 0);

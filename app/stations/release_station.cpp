@@ -70,6 +70,7 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     sourcePicture_->setPlaceholderText(tr("a file, copied beside"));
     row(tr("Its picture"), sourcePicture_, "sourcePicture");
     choosePicture_ = new QPushButton(tr("Choose a picture…"), this);
+    choosePicture_->setObjectName("choosePicture");
     choosePicture_->setProperty("role", "link");
     add(choosePicture_);
     connect(choosePicture_, &QPushButton::clicked, this, [this] {
@@ -266,15 +267,19 @@ void ReleaseStation::refresh() {
         text->setWordWrap(true);
         text->setFont(theme::text(0.9));
         lay->addWidget(text, 1);
-        const auto button = [&](const QString& label, auto act) {
+        const auto button = [&](const QString& label, const QString& tip, auto act) {
             auto* b = new QPushButton(label, box);
+            b->setToolTip(tip);
             b->setProperty("role", "link");
             connect(b, &QPushButton::clicked, this, act);
             lay->addWidget(b);
         };
-        if (!s.picture.empty()) button(tr("look"), [this, id = s.id, picture = s.picture] { look(id, picture); });
-        if (!s.link.empty()) button(tr("open"), [this, link = s.link] { openLink(link); });
-        button(tr("drop"), [this, i] {
+        if (!s.picture.empty())
+            button(tr("look"), tr("Shows the picture"), [this, id = s.id, picture = s.picture] { look(id, picture); });
+        if (!s.link.empty())
+            button(tr("open"), tr("Shows the address, and opens it at a second press"),
+                   [this, link = s.link] { openLink(link); });
+        button(tr("drop"), tr("Takes the source out of the part; its file stays"), [this, i] {
             Part next = document_.part();
             if (i >= next.sources.size()) return;
             next.sources.erase(next.sources.begin() + static_cast<std::ptrdiff_t>(i));

@@ -284,6 +284,7 @@ void SizeStation::refreshCutOuts() {
         text->setWordWrap(true);
         auto* drop = new QPushButton(tr("drop"), line);
         drop->setProperty("role", "link");
+        drop->setToolTip(tr("Closes the cut-out again"));
         drop->setAccessibleName(tr("Drop %1").arg(toQt(cut.name)));
         connect(drop, &QPushButton::clicked, this, [this, id = cut.id] {
             document_.apply(tr("removal of a cut-out"), withoutCutOut(document_.part(), id));

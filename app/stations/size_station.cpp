@@ -274,6 +274,7 @@ void SizeStation::refreshPotentials() {
         text->setWordWrap(true);
         auto* drop = new QPushButton(tr("drop"), box);
         drop->setProperty("role", "link");
+        drop->setToolTip(tr("Takes the potential away from its pins"));
         drop->setAccessibleName(tr("Drop potential %1").arg(toQt(p.name)));
         connect(drop, &QPushButton::clicked, this, [this, i] {
             Part next = document_.part();

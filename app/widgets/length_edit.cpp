@@ -1,5 +1,7 @@
 #include "app/widgets/length_edit.h"
 
+#include <utility>
+
 #include <QKeyEvent>
 #include <QStyle>
 
@@ -63,11 +65,12 @@ void LengthEdit::finish() {
         wrong = toQt(taken.error().text());
     if (!wrong.isEmpty()) {
         markWrong(this, true);
+        if (tip_.isNull()) tip_ = toolTip();
         setToolTip(wrong);
         view_.say(accessibleName().isEmpty() ? wrong : accessibleName() + ": " + wrong);
         return;
     }
-    setToolTip({});
+    if (!tip_.isNull()) setToolTip(std::exchange(tip_, QString()));
     view_.say({});
     value_ = *value;
     show();

@@ -27,6 +27,7 @@ private:
     void show();
     ViewState& view_;
     std::function<Result<void>(Length)> take_;
+    QString tip_;  ///< its own, while it shows what is wrong
     Length value_;
     Length least_, most_ = Length::fromMm(1000);
 };

@@ -20,6 +20,14 @@ namespace {
 
 constexpr const char* kTemporary = ".punchbit-";
 
+std::string unfinishedWords(const std::vector<NamedContent>& files) {
+    std::string words =
+        "Writing these files was cut short: some may be of an earlier time than the others.\n"
+        "Write them again; this note goes then.\n\n";
+    for (const NamedContent& file : files) words += file.name + "\n";
+    return words;
+}
+
 /// What a process that was killed left behind. Errors are of no importance.
 void removeLeftovers(const fs::path& folder) {
     std::error_code error;
@@ -135,12 +143,23 @@ Result<void> writeAllAtomically(const fs::path& folder, const std::vector<NamedC
             removeAll();
             return failed(folder / files[i].name, "replace", EISDIR);
         }
+    // Several renames are not one: while they last, a note says so to whoever finds the folder.
+    const fs::path note = folder / kUnfinished;
+    if (files.size() > 1) {
+        const auto words = writeAtomically(note, unfinishedWords(files));
+        if (!words) {
+            removeAll();
+            return words;
+        }
+    }
     for (std::size_t i = 0; i < files.size(); ++i)
         if (::rename(written[i].c_str(), (folder / files[i].name).c_str()) != 0) {
             const int code = errno;
             removeAll();
+            if (i == 0) fs::remove(note, error);
             return failed(folder / files[i].name, "replace the file", code);
         }
+    fs::remove(note, error);
     return {};
 }
 

@@ -19,8 +19,11 @@ struct NamedContent {
     std::string content;
 };
 
+/// Stands in a folder while several files are put in place, and stays when that was cut short.
+inline constexpr const char* kUnfinished = "UNFINISHED.txt";
+
 /// Writes all files into `folder` (made when missing), or none: every file is written and flushed beside its place
-/// before the first is renamed.
+/// before the first is renamed. A process that is killed between the renames leaves kUnfinished behind.
 Result<void> writeAllAtomically(const std::filesystem::path& folder, const std::vector<NamedContent>& files);
 
 /// Is it a file with an end, after links are resolved? Errors: missing, a folder, a device, a pipe, over `mostBytes`.

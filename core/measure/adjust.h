@@ -137,7 +137,11 @@ private:
     Result<Expr> evaluate(const Part& part, std::size_t reading, const ModelAt& at) const;
     /// The value and gradient of every row at `values_`. With `drawn` they are those of the start.
     void fillRows(const Part& part, bool drawn);
-    void solve(const Part& part, const std::vector<bool>& use);
+    /// `other`: a second place to start from, where the model bends; empty: only from what is drawn.
+    void solve(const Part& part, const std::vector<bool>& use, const std::vector<double>& other = {});
+    void arrange(const std::vector<bool>& use);
+    void descend(const Part& part, LeastSquares& squares);
+    void goTo(const Part& part, const Eigen::VectorXd& values);
     void findShared(const Part& part);
     /// The transposed of free(): R^-1 is both, one after the other.
     void freeBack(Eigen::VectorXd& byRow) const;
@@ -150,7 +154,10 @@ private:
     std::vector<Way> waysByTrial(const Part& part, const std::vector<bool>& use);
     bool sizesCanBe(const Eigen::VectorXd& values) const;
     bool canBe(const Way& way) const;
-    void leaveUnexplained();
+    Way tryWithout(const Part& part, const std::vector<bool>& use, const std::vector<std::size_t>& readings,
+                   const std::vector<double>& start);
+    void addBends(std::vector<Way>& ways) const;
+    void leaveUnexplained(const Part& part, const std::vector<bool>& use);
     /// Residuals of each reading, whole test.
     void judge();
     /// Sets aside what is in doubt, or finds the ways. `use` loses what is set aside.

@@ -17,7 +17,7 @@ constexpr double kClearlyBetter = 10.83;  // of v'Wv: chi-square with one degree
 constexpr std::size_t kMostWays = 64;
 constexpr std::size_t kNamedWays = 6;
 // Where the model bends, forecasts are tried by adjusting anew; no more than these.
-constexpr std::size_t kMostForecasts = 40, kBestForecasts = 16, kCarriedOn = 5, kAsDrawn = 6;
+constexpr std::size_t kMostForecasts = 40, kBestForecasts = 16, kCarriedOn = 5, kAsDrawn = 6, kMostPairs = 200;
 
 std::string numbersOf(const std::vector<std::size_t>& readings) {
     std::string words;
@@ -130,9 +130,46 @@ std::vector<Way> Adjustment::waysByForecast() const {
     return {};
 }
 
+/// The way that leaving out these readings is, by adjusting the rest anew from `start` as well. The adjustment is left
+/// as it is without them.
+Way Adjustment::tryWithout(const Part& part, const std::vector<bool>& use, const std::vector<std::size_t>& readings,
+                           const std::vector<double>& start) {
+    std::vector<bool> without = use;
+    for (const std::size_t i : readings) without[i] = false;
+    solve(part, without, start);
+    judge();
+    Way way;
+    way.readings = readings;
+    way.chi2 = chi2_;
+    way.by = Eigen::VectorXd(model_.unknowns());
+    for (std::size_t k = 0; k < start.size(); ++k) way.by(static_cast<Eigen::Index>(k)) = values_[k] - start[k];
+    for (const std::size_t i : readings) {
+        const auto f = evaluate(part, i, at_);
+        way.off.push_back(f ? readings_[i].stats.mean - f->value() : 0);
+        way.offU.push_back(f ? std::hypot(readings_[i].stats.u, u(*f)) : readings_[i].stats.u);
+    }
+    return way;
+}
+
+/// How far places differ from what their tangents say of the ways.
+void Adjustment::addBends(std::vector<Way>& ways) const {
+    for (Way& way : ways) {
+        std::vector<double> there = values_;
+        for (std::size_t k = 0; k < there.size(); ++k) there[k] += way.by(static_cast<Eigen::Index>(k));
+        const ModelAt at(model_, there);
+        for (std::size_t i = 0; i < model_.featureCount(); ++i) {
+            const Feature here = at_.feature(static_cast<int>(i));
+            const Feature moved = at.feature(static_cast<int>(i));
+            for (const auto& [a, b] : {std::pair{&here.x, &moved.x}, std::pair{&here.y, &moved.y}})
+                way.bend = std::max(way.bend, std::abs(b->value() - a->value() - change(*a, way)));
+        }
+    }
+}
+
 std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<bool>& use) {
     const std::vector<ReadingResult> before = readings_;
-    const Eigen::VectorXd solution = Eigen::Map<const Eigen::VectorXd>(values_.data(), model_.unknowns());
+    const std::vector<double> start = values_;
+    const Eigen::VectorXd solution = Eigen::Map<const Eigen::VectorXd>(start.data(), model_.unknowns());
     using Set = std::vector<std::size_t>;
     struct Trial {
         Way way;
@@ -159,6 +196,9 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         if (equations_[k].f && drawnMisfit_[k] != 0) drawn.emplace_back(std::abs(drawnMisfit_[k]) / s.u, k);
     }
     std::sort(drawn.rbegin(), drawn.rend());
+    Set used;
+    for (const int i : rows)
+        if (i >= 0) used.push_back(static_cast<std::size_t>(i));
     std::vector<Trial> last;
     std::vector<Way> ways;
     for (std::size_t size = 1; size <= MendSearch::kMostRows && ways.empty(); ++size) {
@@ -175,6 +215,13 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         for (const RowSet& set : search.best(size == 1 ? kMostForecasts : kBestForecasts)) add(readingsOf(rows, set));
         if (size == 1)
             for (std::size_t k = 0; k < std::min(drawn.size(), kAsDrawn); ++k) add({drawn[k].second});
+        // A bent solution that a wild value has dragged away may show a reading as unchecked that is not: while they
+        // are few, all of them are tried, and all pairs.
+        if (size == 1 && used.size() <= kMostForecasts)
+            for (const std::size_t i : used) add({i});
+        if (size == 2 && used.size() * (used.size() - 1) / 2 <= kMostPairs)
+            for (std::size_t a = 0; a < used.size(); ++a)
+                for (std::size_t b = a + 1; b < used.size(); ++b) add({used[a], used[b]});
         for (std::size_t t = 0; t < std::min(last.size(), kCarriedOn); ++t)
             for (const std::size_t reading : last[t].offenders) {
                 Set set = last[t].way.readings;
@@ -183,19 +230,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
             }
         std::vector<Trial> trials;
         for (const Set& set : inOrder) {
-            std::vector<bool> without = use;
-            for (const std::size_t i : set) without[i] = false;
-            solve(part, without);
-            judge();
-            Trial trial{{}, agrees()};
-            trial.way.readings = set;
-            trial.way.chi2 = chi2_;
-            trial.way.by = Eigen::Map<const Eigen::VectorXd>(values_.data(), model_.unknowns()) - solution;
-            for (const std::size_t i : set) {
-                const auto f = evaluate(part, i, at_);
-                trial.way.off.push_back(f ? readings_[i].stats.mean - f->value() : 0);
-                trial.way.offU.push_back(f ? std::hypot(readings_[i].stats.u, u(*f)) : readings_[i].stats.u);
-            }
+            Trial trial{tryWithout(part, use, set, start), agrees()};
             if (!trial.agrees) {
                 std::vector<std::pair<double, std::size_t>> next;
                 for (const int i : rows_)
@@ -212,20 +247,10 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
             if (t.agrees && sizesCanBe(solution + t.way.by)) ways.push_back(t.way);
         last = std::move(trials);
     }
-    solve(part, use);
+    solve(part, use, start);
     chi2_ = v_.squaredNorm();
     readings_ = before;
-    for (Way& way : ways) {
-        std::vector<double> there = values_;
-        for (std::size_t k = 0; k < there.size(); ++k) there[k] += way.by(static_cast<Eigen::Index>(k));
-        const ModelAt at(model_, there);
-        for (std::size_t i = 0; i < model_.featureCount(); ++i) {
-            const Feature here = at_.feature(static_cast<int>(i));
-            const Feature moved = at.feature(static_cast<int>(i));
-            for (const auto& [a, b] : {std::pair{&here.x, &moved.x}, std::pair{&here.y, &moved.y}})
-                way.bend = std::max(way.bend, std::abs(b->value() - a->value() - change(*a, way)));
-        }
-    }
+    addBends(ways);
     return ways;
 }
 
@@ -249,12 +274,14 @@ void Adjustment::settle(const Part& part, std::vector<bool>& use) {
     std::vector<Way> ways = bends() ? waysByTrial(part, use) : waysByForecast();
     std::stable_sort(ways.begin(), ways.end(), [](const Way& a, const Way& b) { return a.chi2 < b.chi2; });
     if (ways.empty()) {
-        leaveUnexplained();
+        leaveUnexplained(part, use);
         return;
     }
     if (ways.size() == 1 || ways[1].chi2 - ways[0].chi2 >= kClearlyBetter) {
         for (const std::size_t i : ways[0].readings) use[i] = false;
-        solve(part, use);
+        std::vector<double> there = values_;
+        for (std::size_t k = 0; k < there.size(); ++k) there[k] += ways[0].by(static_cast<Eigen::Index>(k));
+        solve(part, use, there);
         judge();
         for (std::size_t k = 0; k < ways[0].readings.size(); ++k) {
             ReadingResult& r = readings_[ways[0].readings[k]];
@@ -273,7 +300,7 @@ void Adjustment::settle(const Part& part, std::vector<bool>& use) {
     ways_ = std::move(ways);
 }
 
-void Adjustment::leaveUnexplained() {
+void Adjustment::leaveUnexplained(const Part& part, const std::vector<bool>& use) {
     // Nothing explains it: what each of the readings that stand out would change is counted as doubt all the same.
     unexplained_ = true;
     const Residuals left = residualsNow();
@@ -282,12 +309,22 @@ void Adjustment::leaveUnexplained() {
     for (const RowSet& set : search.best(kMostWays)) {
         Way way = wayOf(set);
         ReadingResult& r = readings_[way.readings.front()];
-        if (std::abs(r.w) <= kInDoubt) continue;
+        // A size below nothing is nothing that the part could be.
+        if (std::abs(r.w) <= kInDoubt || !canBe(way)) continue;
         r.state = ReadingState::OneOf;
         r.words = fmt::format("does not fit the rest, and leaving out up to {} readings mends nothing",
                               MendSearch::kMostRows);
         ways_.push_back(std::move(way));
     }
+    if (!bends()) return;
+    // A tangent says little of what a reading that far off would change.
+    const std::vector<ReadingResult> before = readings_;
+    const std::vector<double> start = values_;
+    for (Way& way : ways_) way = tryWithout(part, use, way.readings, start);
+    solve(part, use, start);
+    chi2_ = v_.squaredNorm();
+    readings_ = before;
+    addBends(ways_);
 }
 
 bool Adjustment::leaveOutImpossible(const Part& part, std::vector<bool>& use) {

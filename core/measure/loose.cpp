@@ -151,8 +151,11 @@ std::string subject(const Part& part, const std::vector<FeatureId>& features, bo
         names.push_back(part.formations.size() == 1 ? std::string("pins") : "pins of " + f.id);
         plural = true;
     }
-    for (const FeatureId& id : left) names.push_back(featureWords(part, id));
-    if (names.size() > 3) return fmt::format("{}, {} and {} more", names[0], names[1], names.size() - 2);
+    // Of very many only the first are named.
+    const std::size_t all = names.size() + left.size();
+    for (const FeatureId& id : left)
+        if (names.size() < 3) names.push_back(featureWords(part, id));
+    if (all > 3) return fmt::format("{}, {} and {} more", names[0], names[1], all - 2);
     return joined(names);
 }
 

@@ -17,8 +17,7 @@ constexpr double kRelated = 0.3;  // correlation of residuals from which one may
 }  // namespace
 
 double wholeTestLimit(int redundancy) {
-    if (redundancy < 1) return 1;
-    const boost::math::chi_squared law(redundancy);
+    const boost::math::chi_squared law(std::max(redundancy, 1));
     return boost::math::quantile(boost::math::complement(law, kWholeTestRisk));
 }
 
@@ -125,7 +124,7 @@ bool MendSearch::restAgrees(const RowSet& set, const Picks& picks) const {
     for (Eigen::Index row = 0; row < y.size(); ++row) {
         if (std::find(set.rows.begin(), set.rows.end(), row) != set.rows.end()) continue;
         const double left = r_.diagonal(row) - half.col(row).squaredNorm();
-        if (left > 1e-6 && y(row) * y(row) > kInDoubt * kInDoubt * left) return false;
+        if (left > Residuals::kLeastChecked && y(row) * y(row) > kInDoubt * kInDoubt * left) return false;
     }
     return true;
 }

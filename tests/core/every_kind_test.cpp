@@ -20,11 +20,20 @@ constexpr double kSame = 1e-9;  // mm
 struct PlaceOf {
     Point at;
     std::optional<Length> x, y;
+    Length hole;
 };
 
-std::map<FeatureId, PlaceOf> places(const Part& part) {
+std::map<FeatureId, PlaceOf> places(const Footprint& f) {
     std::map<FeatureId, PlaceOf> all;
-    for (const Pad& p : derive(part).pads) all[p.id] = {p.at, p.doubt.x, p.doubt.y};
+    for (const Pad& p : f.pads) all[p.id] = {p.at, p.doubt.x, p.doubt.y, p.hole};
+    for (const BareHole& h : f.bareHoles) all[h.id] = {h.at, h.doubt.x, h.doubt.y, h.size};
+    return all;
+}
+std::map<FeatureId, PlaceOf> places(const Part& part) { return places(derive(part)); }
+
+std::vector<GaugeState> states(const Part& part) {
+    std::vector<GaugeState> all;
+    for (const Gauge& g : derive(part).gauges) all.push_back(g.state);
     return all;
 }
 
@@ -35,6 +44,7 @@ void expectSame(const std::map<FeatureId, PlaceOf>& a, const std::map<FeatureId,
         EXPECT_NEAR(p.at.x.mm(), q.at.x.mm(), kSame) << id;
         EXPECT_NEAR(p.at.y.mm(), q.at.y.mm(), kSame) << id;
         ASSERT_EQ(p.x.has_value(), q.x.has_value());
+        EXPECT_EQ(p.hole, q.hole) << id;
         if (p.x) {
             EXPECT_NEAR(p.x->mm(), q.x->mm(), 1e-8) << id;
         }
@@ -52,9 +62,11 @@ TEST(EveryKindOfPart, OrderUnitsEndsAndDatumChangeNothing) {
             const auto c = notebooks.draw(kind);
             const Part part = notebooks.notebook(c, "caliper-0.01", 10);
             const auto first = places(part);
+            const auto gauges = states(part);
             Part other = part;
             std::shuffle(other.readings.begin(), other.readings.end(), notebooks.random());
             expectSame(first, places(other));
+            EXPECT_EQ(states(other), gauges);
             other = part;
             for (Reading& r : other.readings)
                 for (RawValue& v : r.raw) {
@@ -80,6 +92,7 @@ TEST(EveryKindOfPart, OrderUnitsEndsAndDatumChangeNothing) {
             expectSame(first, places(other));
             other = part;
             other.datum.kind = DatumKind::PinOne;
+            EXPECT_EQ(states(other), gauges) << "gauges do not feel where the datum is";
             const auto shifted = places(other);
             const Point by = shifted.begin()->second.at - first.begin()->second.at;
             for (const auto& [id, p] : first) {
@@ -87,6 +100,29 @@ TEST(EveryKindOfPart, OrderUnitsEndsAndDatumChangeNothing) {
                 EXPECT_NEAR((shifted.at(id).at - p.at).y.mm(), by.y.mm(), kSame);
             }
         }
+}
+
+TEST(EveryKindOfPart, AMirroredPartMirrorsItsPlaces) {
+    // The same notebook read with the peg drawn behind the row instead of before it.
+    Part part = test::demoPart();
+    const Footprint front = derive(part);
+    part.assumed["peg5.y"] = 3.5_mm;
+    const Footprint rear = derive(part);
+    EXPECT_NEAR(front.bareHoles[0].at.y.mm(), -rear.bareHoles[0].at.y.mm(), 1e-9);
+    EXPECT_NEAR(front.bareHoles[0].at.x.mm(), rear.bareHoles[0].at.x.mm(), 1e-9);
+}
+
+TEST(EveryKindOfPart, DeriveIsPure) {
+    Notebooks notebooks(40);
+    for (const test::Kind kind : kAllKinds) {
+        const auto c = notebooks.draw(kind);
+        const Part part = notebooks.notebook(c, "caliper-0.01", 8);
+        const Part copy = part;
+        const Footprint a = derive(part), b = derive(part);
+        EXPECT_EQ(part, copy);
+        const auto at = places(a), again = places(b);
+        for (const auto& [id, p] : at) EXPECT_EQ(p.at, again.at(id).at) << kindName(kind) << " " << id;
+    }
 }
 
 TEST(EveryKindOfPart, RenamingChangesNothing) {

@@ -11,7 +11,7 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/atomic_file.h"
-#include "tests/support/parts.h"
+#include "tests/support/demo_files.h"
 
 namespace punch {
 namespace {
@@ -39,9 +39,9 @@ TEST_F(PunchFile, SaveLoadSaveIsByteIdentical) {
     EXPECT_EQ(toText(*again), first);
 }
 
-TEST_F(PunchFile, TheDemoFileIsInItsStandardForm) {
-    const auto text = readWhole(test::sourceFolder() + "/demo/fennel-house/QB-TB4.punch");
-    EXPECT_EQ(*text, toText(test::demoPart()));
+TEST_F(PunchFile, TheDemoFilesAreInTheirStandardForm) {
+    ASSERT_GE(test::demoFiles().size(), 6U);
+    for (const std::string& file : test::demoFiles()) EXPECT_EQ(*readWhole(file), toText(*loadPart(file))) << file;
 }
 
 TEST_F(PunchFile, RawValuesSurviveAsTyped) {

@@ -10,7 +10,7 @@
 
 #include "core/base/atomic_file.h"
 #include "core/part/file.h"
-#include "tests/support/parts.h"
+#include "tests/support/demo_files.h"
 
 namespace punch {
 namespace {
@@ -29,10 +29,9 @@ TEST(Schema, FilesMatchIt) {
     };
     EXPECT_TRUE(valid(nlohmann::json::parse(toText(test::demoPart()))));
     EXPECT_TRUE(valid(nlohmann::json::parse(toText(withSpot(*newRow(9))))));
-    for (const char* name : {"HT-RM2", "PW-VS11", "PW-RS7"}) {
-        const auto text = readWhole(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch");
-        EXPECT_TRUE(valid(nlohmann::json::parse(*text))) << name;
-    }
+    const auto all = test::demoFiles();
+    ASSERT_GE(all.size(), 6U);
+    for (const std::string& file : all) EXPECT_TRUE(valid(nlohmann::json::parse(*readWhole(file)))) << file;
     auto bad = nlohmann::json::parse(toText(test::demoPart()));
     bad["readings"][0]["contact"] = "sideways";
     EXPECT_FALSE(valid(bad));

@@ -59,10 +59,13 @@ TEST(Silkscreen, TheMarkStandsAtPinOnesEnd) {
     Part part = test::demoPart();
     for (const bool fromLeft : {true, false}) {
         part.formations[0].numbers.fromLeft = fromLeft;
-        for (const Stroke& s : derive(part).silkscreen)
-            if (s.what == "pin 1 mark") {
-                EXPECT_EQ(s.points[0].x < Length(), fromLeft);
-            }
+        int marks = 0;
+        for (const Stroke& s : derive(part).silkscreen) {
+            if (s.what != "pin 1 mark") continue;
+            ++marks;
+            EXPECT_EQ(s.points[0].x < Length(), fromLeft);
+        }
+        EXPECT_GT(marks, 0);
     }
 }
 
