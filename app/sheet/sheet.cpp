@@ -108,10 +108,12 @@ void Sheet::layOut() {
         const double words =
             1.15 * em * static_cast<double>(std::min<std::size_t>(document_.footprint().loose.size(), 4));
         const double caption = view_.lens(Lens::Doubt) ? 1.8 * em : 0.0;
+        // The courtyard's name stands under it.
+        const double name = view_.lens(Lens::Courtyard) && !pictured() ? 1.4 * em : 0.0;
         const double bars = pictured() ? 5.0 * em : 2.8 * em;
-        const QRectF room(em + layout_.left, bars + layout_.above + caption,
-                          width() - 2 * em - layout_.right - layout_.left,
-                          height() - bars - 2.4 * em - layout_.above - layout_.below - caption - words - lowerBars_);
+        const QRectF room(
+            em + layout_.left, bars + layout_.above + caption, width() - 2 * em - layout_.right - layout_.left,
+            height() - bars - 2.5 * em - layout_.above - layout_.below - caption - words - name - lowerBars_);
         const double scale = std::min(room.width() / box.width().mm(), room.height() / box.height().mm());
         t_.scale = std::clamp(scale, kLeastScale, 60.0);
         const Point m = box.middle();

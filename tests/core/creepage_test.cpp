@@ -187,7 +187,7 @@ TEST(Creepage, AgreesWithAVisibilityGraphOverChords) {
     std::uniform_real_distribution<double> place(-6, 6);
     std::uniform_real_distribution<double> width(0.8, 2.4);
     int bent = 0;
-    for (int scene = 0; scene < 12; ++scene) {
+    for (int scene = 0; scene < 8; ++scene) {
         std::vector<RoundedPolygon> cuts;
         const int n = 1 + scene % 4;
         while (static_cast<int>(cuts.size()) < n) {
