@@ -52,13 +52,13 @@ TEST(Gauges, VoltageWatchedWithinTheDoubtOfThePitch) {
     part.taken.clear();
     part.rules.column = VoltageColumn::B4;  // 0.8 asked: far away, so the doubt does not matter
     EXPECT_EQ(state(part, "voltage"), GaugeState::Go);
-    // 15 V ask for 0.10 (table 6-1, B2). 5.08 less lands of 4.965 leave 0.115, more than a tenth over; a coarse caliper
-    // knows the pitch to some hundredths only.
+    // 15 V ask for 0.10 (table 6-1, B2). 5.08 less lands of 4.965 leave 0.115, more than a tenth over; a steel ruler
+    // knows the pitch to some tenths only.
     part = test::demoPart();
     part.rules.column = VoltageColumn::B2;
     for (Potential& p : part.potentials) p.volts = Voltage::fromVolts(abs(p.volts) > Voltage() ? 10 : 0);
     part.overrides[kWholePart].land = 4.965_mm;
-    for (Reading& r : part.readings) r.instrument = "vernier-0.05";
+    for (Reading& r : part.readings) r.instrument = "ruler";
     EXPECT_EQ(state(part, "voltage"), GaugeState::Go) << "the pitch is taken";
     part.taken.clear();
     const Footprint f = derive(part);
