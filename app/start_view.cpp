@@ -12,6 +12,7 @@
 #include "app/widgets/length_edit.h"
 #include "core/base/quantity.h"
 #include "core/model/model.h"
+#include "core/part/formation_kinds.h"
 
 namespace punch {
 
@@ -233,10 +234,9 @@ void StartView::showChosen() {
     const FormationPlan& plan = chosen()->look().plan;
     QStringList rows;
     for (const int r : plan.rows) rows << QString::number(r);
-    pins_->setText(plan.kind == FormationKind::Grid
-                       ? QStringLiteral("%1 x %2").arg(plan.rows.front()).arg(plan.rows.size())
-                       : rows.join(' '));
-    pins_->setEnabled(plan.kind != FormationKind::Single);
+    pins_->setText(traitsOf(plan.kind).grid ? QStringLiteral("%1 x %2").arg(plan.rows.front()).arg(plan.rows.size())
+                                            : rows.join(' '));
+    pins_->setEnabled(traitsOf(plan.kind).count != PinCount::None);
     markWrong(pins_, false);
     wrong_->hide();
     pins_->setFocus();
@@ -255,7 +255,7 @@ void StartView::make() {
     wrong_->hide();
     const FormationCard::Look& look = chosen()->look();
     FormationPlan plan = look.plan;
-    if (plan.kind != FormationKind::Single) {
+    if (traitsOf(plan.kind).count != PinCount::None) {
         const auto rows = rowsFromText(plan.kind, pins_->text().toStdString());
         if (!rows) return refuse(pins_, rows.error());
         // A position that is left out belongs to the picture of the card only.

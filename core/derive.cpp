@@ -70,7 +70,9 @@ void countTheWorse(const Part& part, const Adjustment& adjustment, Footprint& f)
     constexpr std::size_t kMost = 24;
     for (std::size_t k = 0; k < std::min(adjustment.ways().size(), kMost); ++k) {
         const Way& way = adjustment.ways()[k];
-        const Footprint other = follow(part, Adjustment(part, {}, way.readings));
+        // Without any of them the rest does not agree either: then nothing is looked for once more.
+        const auto search = adjustment.unexplained() ? Adjustment::Search::None : Adjustment::Search::Mending;
+        const Footprint other = follow(part, Adjustment(part, {}, way.readings, search));
         for (Gauge& g : f.gauges) {
             const Gauge* worse = other.gauge(g.name);
             if (g.name == "readings" || worse == nullptr || badness(worse->state) <= badness(g.state)) continue;

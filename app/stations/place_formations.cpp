@@ -5,6 +5,7 @@
 
 #include "app/qt_text.h"
 #include "app/stations/place_station.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/slots.h"
 
 namespace punch {
@@ -14,8 +15,7 @@ QString kindWords(FormationKind kind) { return toQt(nameOf(kind)); }
 
 /// "4", "8 3", "4 x 3".
 QString countText(const Formation& f) {
-    if (f.kind == FormationKind::Grid)
-        return QStringLiteral("%1 x %2").arg(f.rows.empty() ? 1 : f.rows.front()).arg(f.rows.size());
+    if (traitsOf(f).grid) return QStringLiteral("%1 x %2").arg(f.rows.empty() ? 1 : f.rows.front()).arg(f.rows.size());
     if (!f.rows.empty()) {
         QStringList rows;
         for (const int n : f.rows) rows << QString::number(n);
@@ -84,18 +84,11 @@ void PlaceStation::buildShape() {
     connect(kind_, &QComboBox::activated, this, [this] {
         const auto kind = static_cast<FormationKind>(kind_->currentData().toInt());
         reshape(tr("shape of the formation"), [&](FormationPlan& plan) {
-            int pins = 0;
-            for (const int n : plan.rows) pins += n;
             plan.kind = kind;
-            if (kind == FormationKind::TwoRows || kind == FormationKind::Staggered)
-                plan.rows = plan.rows.size() == 2 ? plan.rows : std::vector<int>{(pins + 1) / 2, std::max(pins / 2, 1)};
-            else if (kind == FormationKind::Grid)
-                plan.rows = std::vector<int>(plan.rows.size() > 1 ? plan.rows.size() : 2, std::max((pins + 1) / 2, 1));
-            else
-                plan.rows = {std::max(pins, 1)};
-            if (kind == FormationKind::Twin && plan.twinOf.empty())
+            plan.rows = rowsOfKind(kind, plan.rows);
+            if (traitsOf(kind).mirrors && plan.twinOf.empty())
                 for (const Formation& f : document_.part().formations)
-                    if (f.id != formation().id && f.kind != FormationKind::Twin) plan.twinOf = f.id;
+                    if (f.id != formation().id && !traitsOf(f).mirrors) plan.twinOf = f.id;
         });
     });
     count_ = new QLineEdit(this);
@@ -226,7 +219,7 @@ void PlaceStation::takeCount() {
     const auto rows = rowsFromText(f.kind, count_->text().toStdString());
     auto next = rows ? Result<Part>(document_.part()) : tl::make_unexpected(rows.error());
     if (rows) {
-        if (f.kind == FormationKind::Grid && rows->front() > 0) {
+        if (traitsOf(f).grid && rows->front() > 0) {
             // Positions that were left out stay so where they still exist.
             const int old = plan.rows.front();
             std::vector<int> kept;
@@ -249,12 +242,8 @@ void PlaceStation::addFormation(FormationKind kind) {
     if (!document_.open()) return;
     FormationPlan plan;
     plan.kind = kind;
-    if (kind == FormationKind::TwoRows || kind == FormationKind::Staggered) plan.rows = {4, 4};
-    if (kind == FormationKind::Grid) plan.rows = {4, 4, 4};
-    if (kind == FormationKind::Ring) plan.rows = {6};
-    if (kind == FormationKind::Single) plan.rows = {1};
-    if (kind == FormationKind::Twin)
-        plan.twinOf = formation().kind == FormationKind::Twin ? formation().twinOf : formation().id;
+    plan.rows = traitsOf(kind).usual;
+    if (traitsOf(kind).mirrors) plan.twinOf = traitsOf(formation()).mirrors ? formation().twinOf : formation().id;
     auto next = withFormation(document_.part(), plan);
     if (!next) return view_.say(toQt(next.error().text()));
     view_.choose({}, {});
@@ -275,7 +264,7 @@ void PlaceStation::leaveOutPin() {
     if (!document_.open()) return;
     const FeatureId pin = view_.first();
     const Formation* f = formationOf(document_.part(), pin);
-    if (f == nullptr || f->kind != FormationKind::Grid) return view_.say(tr("Point at a pin of a grid first"));
+    if (f == nullptr || !traitsOf(*f).grid) return view_.say(tr("Point at a pin of a grid first"));
     const auto places = slotsOf(document_.part(), *f);
     const Slot slot =
         places[static_cast<std::size_t>(std::find(f->pins.begin(), f->pins.end(), pin) - f->pins.begin())];
@@ -291,22 +280,25 @@ void PlaceStation::refreshFormations() {
     formation_ = f.id;
     formations_->clear();
     for (const Formation& each : part.formations) {
-        const QString pins = each.kind == FormationKind::Single ? QString() : tr(" of %1").arg(countText(each));
+        const QString pins = traitsOf(each).count == PinCount::None && !traitsOf(each).mirrors
+                                 ? QString()
+                                 : tr(" of %1").arg(countText(each));
         formations_->addItem(tr("%1 · %2%3").arg(toQt(each.id), kindWords(each.kind), pins), toQt(each.id));
         if (each.id == f.id) formations_->setCurrentIndex(formations_->count() - 1);
     }
     removeFormation_->setEnabled(part.formations.size() > 1);
     kind_->setCurrentIndex(kind_->findData(static_cast<int>(f.kind)));
     if (!count_->property("wrong").toBool() && !count_->hasFocus()) count_->setText(countText(f));
-    const bool ring = f.kind == FormationKind::Ring;
-    const bool twin = f.kind == FormationKind::Twin;
+    const FormationTraits& traits = traitsOf(f);
+    const bool ring = traits.around;
+    const bool twin = traits.mirrors;
     const auto showRow = [](QWidget* field, bool on) {
         field->setVisible(on);
         // The label is the field's neighbour in its line.
         for (QLabel* label : field->parentWidget()->findChildren<QLabel*>())
             if (label->buddy() == field) label->setVisible(on);
     };
-    showRow(count_, !twin && f.kind != FormationKind::Single);
+    showRow(count_, traits.count != PinCount::None);
     showRow(twinOf_, twin);
     showRow(mirror_, twin);
     showRow(lead_, !twin);
@@ -314,17 +306,15 @@ void PlaceStation::refreshFormations() {
     middle_->setVisible(ring);
     arc_->setVisible(ring);
     clockwise_->setVisible(ring);
-    ownPitch_->setVisible(f.kind == FormationKind::TwoRows);
+    ownPitch_->setVisible(traits.rowShift);
     middle_->setChecked(f.middle);
     arc_->setChecked(f.arc);
     clockwise_->setChecked(f.clockwise);
     ownPitch_->setChecked(f.ownPitch);
     lead_->setCurrentIndex(lead_->findData(static_cast<int>(f.lead)));
     end_->setCurrentIndex(end_->findData(static_cast<int>(f.end)));
-    countWords_->setText(f.kind == FormationKind::TwoRows     ? tr("front and rear row, as in 8 3")
-                         : f.kind == FormationKind::Staggered ? tr("each row from the front, as in 6 5")
-                         : f.kind == FormationKind::Grid      ? tr("columns x rows; %1 left out").arg(f.leftOut.size())
-                                                              : QString());
+    const QString typedAs = tr(traits.countWords);
+    countWords_->setText(traits.grid ? typedAs.arg(f.leftOut.size()) : typedAs);
     countWords_->setVisible(!countWords_->text().isEmpty());
     twinOf_->clear();
     for (const Formation& each : part.formations)
@@ -337,9 +327,9 @@ void PlaceStation::refreshFormations() {
     movedPin_->setVisible(!pin.empty());
     movedPin_->setText(moved ? tr("Put %1 back into its pattern").arg(pinWords)
                              : tr("Free %1 from its pattern").arg(pinWords));
-    leaveOut_->setVisible(!pin.empty() && f.kind == FormationKind::Grid);
+    leaveOut_->setVisible(!pin.empty() && traits.grid);
     leaveOut_->setText(tr("Leave %1 out").arg(pinWords));
-    putBack_->setVisible(f.kind == FormationKind::Grid && !f.leftOut.empty());
+    putBack_->setVisible(traits.grid && !f.leftOut.empty());
 
     const std::string prefix = parameterPrefix(part, f);
     std::vector<std::string> names;

@@ -5,6 +5,7 @@
 
 #include "app/qt_text.h"
 #include "app/stations/place_station.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 #include "core/part/slots.h"
 
@@ -139,7 +140,7 @@ void PlaceStation::turnNumbers() {
 void PlaceStation::refreshNumbers() {
     const Part& part = document_.part();
     const Formation& f = formation();
-    const bool ring = shapeOf(part, f).kind == FormationKind::Ring;
+    const bool ring = traitsOf(shapeOf(part, f)).around;
     const QStringList ends =
         ring ? QStringList{tr("start, onwards"), tr("start, backwards")} : QStringList{tr("left end"), tr("right end")};
     if (from_->count() != 2 || from_->itemText(0) != ends[0]) {

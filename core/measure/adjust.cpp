@@ -18,8 +18,13 @@ constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but 
 
 }  // namespace
 
-Adjustment::Adjustment(const Part& part, const std::string& free, const std::vector<std::size_t>& aside)
-    : model_(part, free), drawnValues_(model_.start()), values_(drawnValues_), drawn_(model_, values_), at_(drawn_) {
+Adjustment::Adjustment(const Part& part, const std::string& free, const std::vector<std::size_t>& aside, Search search)
+    : model_(part, free),
+      drawnValues_(model_.start()),
+      values_(drawnValues_),
+      drawn_(model_, values_),
+      at_(drawn_),
+      search_(search) {
     const std::size_t count = part.readings.size();
     auto stats = readingStats(part);
     readings_.resize(count);

@@ -51,9 +51,15 @@ struct SharedRows {
 
 class Adjustment {
 public:
+    /// What is done about readings that do not agree.
+    enum class Search {
+        Mending,  ///< which of them are wrong is looked for
+        None,     ///< they are left as they are
+    };
     /// `free`: a parameter whose taken value is ignored ("what do the readings say?"). `aside`: readings that are set
     /// aside beforehand.
-    explicit Adjustment(const Part& part, const std::string& free = {}, const std::vector<std::size_t>& aside = {});
+    explicit Adjustment(const Part& part, const std::string& free = {}, const std::vector<std::size_t>& aside = {},
+                        Search search = Search::Mending);
     // The features at the solution refer to the model beside them.
     Adjustment(const Adjustment&) = delete;
     Adjustment& operator=(const Adjustment&) = delete;
@@ -187,6 +193,8 @@ private:
     std::vector<Impossible> impossible_;
     std::vector<double> drawnMisfit_;  ///< by reading: read less drawn
     bool unexplained_ = false;
+    Search search_ = Search::Mending;
+    bool trying_ = false;  ///< a trial is being solved, roughly if it has to be
     double chi2_ = 0;
     int redundancy_ = 0;
 };

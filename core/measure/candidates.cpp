@@ -4,6 +4,7 @@
 #include <set>
 
 #include "core/measure/next_reading.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 #include "core/part/slots.h"
 
@@ -49,7 +50,7 @@ struct Ends {
 
 Ends endsOf(const Part& part, const Formation& f) {
     Ends ends;
-    ends.ring = shapeOf(part, f).kind == FormationKind::Ring;
+    ends.ring = traitsOf(shapeOf(part, f)).around;
     const auto slots = slotsOf(part, f);
     std::map<int, std::vector<FeatureId>> rows;
     for (std::size_t i = 0; i < f.pins.size(); ++i) {

@@ -13,6 +13,7 @@
 #include "core/model/contacts.h"
 #include "core/part/drawing_value.h"
 #include "core/part/edit.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 #include "core/part/slots.h"
 
@@ -102,7 +103,7 @@ Result<void> Grammar::nameSpan(const std::string& word) {
             if (!fits) continue;
             features = {f.pins[0], f.pins[i]};
             contact = Contact::Centres;
-            axis = f.kind == FormationKind::Ring ? Axis::Direct : pitch ? Axis::Along : Axis::Across;
+            axis = traitsOf(f).around ? Axis::Direct : pitch ? Axis::Along : Axis::Across;
             kind = word;
             return {};
         }

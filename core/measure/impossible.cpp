@@ -77,9 +77,7 @@ std::vector<Impossible> sizesBelowNothing(const Part& part, const Adjustment& a)
         if (!what.readings.empty()) all.push_back(std::move(what));
     };
     for (const Parameter& p : a.model().parameters())
-        if (!p.isAngle && p.unknown >= 0 &&
-            (p.isPositive || p.name.ends_with("lead.length") || p.name == "body.height"))
-            look(a.parameter(p.name), p.words);
+        if (!p.isAngle && p.unknown >= 0 && (p.isPositive || traitsOf(p.kind).size)) look(a.parameter(p.name), p.words);
     if (part.body.present && a.model().has("body.left")) {
         look(a.parameter("body.right") - a.parameter("body.left"), "body length");
         look(a.parameter("body.rear") - a.parameter("body.front"), "body width");

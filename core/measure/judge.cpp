@@ -19,6 +19,13 @@ constexpr std::size_t kNamedWays = 6;
 // Where the model bends, forecasts are tried by adjusting anew; no more than these.
 constexpr std::size_t kMostForecasts = 40, kBestForecasts = 16, kCarriedOn = 5, kAsDrawn = 6, kMostPairs = 200;
 
+/// How many sets are tried in all: thousands in a small notebook, some dozens where each trial is long. Counted, not
+/// timed, so that the same notebook is always judged alike.
+std::size_t trialsFor(std::size_t rows, std::size_t unknowns) {
+    constexpr std::size_t kWork = 2'000'000, kLeast = 48, kMost = 1200;
+    return std::clamp(kWork / std::max<std::size_t>(rows * unknowns * unknowns, 1), kLeast, kMost);
+}
+
 std::string numbersOf(const std::vector<std::size_t>& readings) {
     std::string words;
     for (std::size_t k = 0; k < readings.size(); ++k)
@@ -136,7 +143,9 @@ Way Adjustment::tryWithout(const Part& part, const std::vector<bool>& use, const
                            const std::vector<double>& start) {
     std::vector<bool> without = use;
     for (const std::size_t i : readings) without[i] = false;
+    trying_ = true;
     solve(part, without, start);
+    trying_ = false;
     judge();
     Way way;
     way.readings = readings;
@@ -201,14 +210,16 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         if (i >= 0) used.push_back(static_cast<std::size_t>(i));
     std::vector<Trial> last;
     std::vector<Way> ways;
-    for (std::size_t size = 1; size <= MendSearch::kMostRows && ways.empty(); ++size) {
+    std::size_t budget = trialsFor(rows.size(), static_cast<std::size_t>(model_.unknowns()));
+    for (std::size_t size = 1; size <= MendSearch::kMostRows && ways.empty() && budget > 0; ++size) {
         if (static_cast<int>(size) > left.redundancy) break;
         std::set<Set> sets;
         std::vector<Set> inOrder;
         const auto add = [&](Set set) {
             std::sort(set.begin(), set.end());
             set.erase(std::unique(set.begin(), set.end()), set.end());
-            if (set.size() == size && sets.insert(set).second) inOrder.push_back(std::move(set));
+            if (set.size() == size && inOrder.size() < budget && sets.insert(set).second)
+                inOrder.push_back(std::move(set));
         };
         const auto forecast = search.mending(size);
         for (std::size_t k = 0; k < std::min(forecast.size(), kMostForecasts); ++k) add(readingsOf(rows, forecast[k]));
@@ -241,6 +252,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
             }
             trials.push_back(std::move(trial));
         }
+        budget -= inOrder.size();
         std::stable_sort(trials.begin(), trials.end(),
                          [](const Trial& a, const Trial& b) { return a.way.chi2 < b.way.chi2; });
         for (const Trial& t : trials)
@@ -269,6 +281,10 @@ void Adjustment::settle(const Part& part, std::vector<bool>& use) {
     unexplained_ = false;
     if (redundancy_ < 1 || agrees()) {
         unexplained_ = !wholeTestHolds();
+        return;
+    }
+    if (search_ == Search::None) {
+        unexplained_ = true;
         return;
     }
     std::vector<Way> ways = bends() ? waysByTrial(part, use) : waysByForecast();
@@ -320,7 +336,9 @@ void Adjustment::leaveUnexplained(const Part& part, const std::vector<bool>& use
     // A tangent says little of what a reading that far off would change.
     const std::vector<ReadingResult> before = readings_;
     const std::vector<double> start = values_;
-    for (Way& way : ways_) way = tryWithout(part, use, way.readings, start);
+    const std::size_t tried = trialsFor(rows_.size(), start.size()) / 4;
+    for (std::size_t k = 0; k < std::min(ways_.size(), tried); ++k)
+        ways_[k] = tryWithout(part, use, ways_[k].readings, start);
     solve(part, use, start);
     chi2_ = v_.squaredNorm();
     readings_ = before;

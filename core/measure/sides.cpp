@@ -6,6 +6,7 @@
 #include <optional>
 
 #include "core/measure/adjust.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 
 namespace punch {
@@ -108,7 +109,7 @@ std::vector<OpenSide> openSides(const Part& part, const Adjustment& a) {
     }
     for (std::size_t i = 1; i < part.formations.size(); ++i) {
         const Formation& f = part.formations[i];
-        if (f.kind == FormationKind::Twin || f.pins.empty()) continue;
+        if (traitsOf(f).mirrors || f.pins.empty()) continue;
         look(f.pins.front(), f.id + ".x", true);
         look(f.pins.front(), f.id + ".y", false);
     }

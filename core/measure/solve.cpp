@@ -14,6 +14,7 @@ namespace punch {
 namespace {
 
 constexpr int kMostIterations = 60;
+constexpr int kTrialIterations = 20;   // of a trial: what takes longer is no clear explanation
 constexpr double kConverged = 1e-10;   // mm or degrees
 constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
 
@@ -168,7 +169,7 @@ void Adjustment::goTo(const Part& part, const Eigen::VectorXd& values) {
 
 /// Down from where the values are; `squares` is that place's.
 void Adjustment::descend(const Part& part, LeastSquares& squares) {
-    for (int iteration = 0; iteration < kMostIterations; ++iteration) {
+    for (int iteration = 0; iteration < (trying_ ? kTrialIterations : kMostIterations); ++iteration) {
         const Eigen::VectorXd whole = squares.solve(v_);
         if (!whole.allFinite() || heldBack(model_, values_, whole).lpNorm<Eigen::Infinity>() < kConverged) break;
         const Eigen::VectorXd residuals = v_;

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 #include "core/part/slots.h"
 
@@ -257,7 +258,7 @@ std::vector<ContactChoice> contactChoices(const Part& part, const FeatureId& a, 
             if (!sameRow || axis == Axis::Direct) choices.push_back({contact, axis});
     choices.push_back({Contact::Angle, Axis::Direct});
     // Pins of two rows that face each other are read across first.
-    if (fa != nullptr && !sameRow && fa == formationOf(part, b) && shapeOf(part, *fa).kind != FormationKind::Ring) {
+    if (fa != nullptr && !sameRow && fa == formationOf(part, b) && !traitsOf(shapeOf(part, *fa)).around) {
         const auto slots = slotsOf(part, *fa);
         const auto rowOf = [&](const FeatureId& id) {
             return slots[static_cast<std::size_t>(std::find(fa->pins.begin(), fa->pins.end(), id) - fa->pins.begin())]

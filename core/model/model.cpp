@@ -6,6 +6,7 @@
 #include <set>
 
 #include "core/part/drawing_value.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 
 namespace punch {
@@ -29,7 +30,7 @@ constexpr double kBodyHeight = 10.0;
 
 bool givesDirection(const Part& part, const Formation& f) {
     const Formation& shape = shapeOf(part, f);
-    return f.kind != FormationKind::Twin && shape.kind != FormationKind::Ring && shape.kind != FormationKind::Single;
+    return !traitsOf(f).mirrors && traitsOf(shape).straight;
 }
 
 std::string withoutSpaces(std::string text) {
@@ -62,8 +63,8 @@ Model::Model(const Part& part, const std::string& free) {
         }
     for (std::size_t i = 0; i < part.formations.size(); ++i) {
         const Formation& f = part.formations[i];
-        const Formation* of = f.kind == FormationKind::Twin ? formationById(part, f.twinOf) : nullptr;
-        if (f.kind == FormationKind::Twin && of == nullptr)
+        const Formation* of = traitsOf(f).mirrors ? formationById(part, f.twinOf) : nullptr;
+        if (traitsOf(f).mirrors && of == nullptr)
             complaints_.push_back({f.id, "it mirrors a formation that is not there"});
         for (std::size_t k = 0; of != nullptr && k < std::min(f.pins.size(), of->pins.size()); ++k)
             features_[static_cast<std::size_t>(featureIndex(f.pins[k]))].mirrored = featureIndex(of->pins[k]);
@@ -91,8 +92,8 @@ int Model::add(const Part& part, const std::string& free, std::string name, std:
     p.words = std::move(words);
     p.assumed = assumed;
     p.isAngle = isAngle;
-    for (const char* end : {"itch", "rowGap", "circle", "width", "thickness", "diameter", "step"})
-        p.isPositive = p.isPositive || (p.name.ends_with(end) && !isAngle);
+    p.kind = parameterKind(p.name);
+    p.isPositive = traitsOf(p.kind).positive && !isAngle;
     if (isAngle) {
         if (const auto it = part.turned.find(p.name); it != part.turned.end()) p.assumed = it->second.degrees();
     } else if (const auto it = part.assumed.find(p.name); it != part.assumed.end()) {
@@ -127,11 +128,12 @@ void Model::addFormation(const Part& part, const std::string& free, const Format
     p.mirror = f.mirror;
     p.round = shapeOf(part, f).lead == LeadShape::Round;
     p.oval = shapeOf(part, f).lead == LeadShape::Oval;
-    const bool twin = f.kind == FormationKind::Twin && formationById(part, f.twinOf) != nullptr;
+    const FormationTraits& traits = traitsOf(f);
+    const bool twin = traits.mirrors && formationById(part, f.twinOf) != nullptr;
     if (!prefix.empty() && !twin) {
         p.x = parameter("x", "along", 0);
         p.y = parameter("y", "across", kBetweenFormations * static_cast<double>(patterns_.size()));
-        if (f.kind != FormationKind::Ring && f.kind != FormationKind::Single && f.id != direction_)
+        if (!traits.around && (traits.straight || traits.mirrors) && f.id != direction_)
             p.turn = parameter("turn", "turn", 0, true);
     }
     const auto pitchOf = [&](int index) {
@@ -139,30 +141,24 @@ void Model::addFormation(const Part& part, const std::string& free, const Format
         return q.state == Parameter::State::Taken ? q.fixed : q.assumed;
     };
     const auto slots = slotsOf(part, f);
-    switch (f.kind) {
-        case FormationKind::Ring: {
-            p.circle = parameter("circle", "pin circle diameter", kCircle);
-            p.start = parameter("start", "start angle", kStart, true);
-            const auto around = static_cast<double>(f.pins.size()) - (f.middle ? 1 : 0);
-            p.ringStep = 360.0 / std::max(around, 1.0);
-            if (f.arc) p.step = parameter("step", "angle between pins", kStep, true);
-            if (ringGives_ && prefix.empty() &&
-                parameters_[static_cast<std::size_t>(p.start)].state != Parameter::State::Given)
-                fix(p.start, parameters_[static_cast<std::size_t>(p.start)].assumed);
-            break;
-        }
-        case FormationKind::Single: break;
-        case FormationKind::Twin:
-            if (twin) p.axis = parameter("axis", "mirror axis", span_ / 2);
-            break;
-        default:
-            p.pitch = parameter("pitch", "pitch", kPitch);
-            if (f.kind == FormationKind::TwoRows && f.ownPitch)
-                p.rearPitch = parameter("rearPitch", "rear pitch", kPitch);
-            if (f.kind != FormationKind::Row) p.rowGap = parameter("rowGap", "row gap", kRowGap);
-            if (f.kind == FormationKind::TwoRows) p.rowShift = parameter("rowShift", "rear row, along", 0);
-            if (prefix.empty())
-                for (const Slot& s : slots) span_ = std::max(span_, s.place * pitchOf(p.pitch));
+    if (traits.around) {
+        p.circle = parameter("circle", "pin circle diameter", kCircle);
+        p.start = parameter("start", "start angle", kStart, true);
+        const auto around = static_cast<double>(f.pins.size()) - (f.middle ? 1 : 0);
+        p.ringStep = 360.0 / std::max(around, 1.0);
+        if (f.arc) p.step = parameter("step", "angle between pins", kStep, true);
+        if (ringGives_ && prefix.empty() &&
+            parameters_[static_cast<std::size_t>(p.start)].state != Parameter::State::Given)
+            fix(p.start, parameters_[static_cast<std::size_t>(p.start)].assumed);
+    } else if (traits.mirrors) {
+        if (twin) p.axis = parameter("axis", "mirror axis", span_ / 2);
+    } else if (traits.straight) {
+        p.pitch = parameter("pitch", "pitch", kPitch);
+        if (traits.rowShift && f.ownPitch) p.rearPitch = parameter("rearPitch", "rear pitch", kPitch);
+        if (traits.rowGap) p.rowGap = parameter("rowGap", "row gap", kRowGap);
+        if (traits.rowShift) p.rowShift = parameter("rowShift", "rear row, along", 0);
+        if (prefix.empty())
+            for (const Slot& s : slots) span_ = std::max(span_, s.place * pitchOf(p.pitch));
     }
     if (!twin) {
         p.width = parameter("lead.width", f.lead == LeadShape::Round ? "lead diameter" : "lead width", kLead);
@@ -282,7 +278,6 @@ void Model::addPictures(const Part& part, const std::string& free) {
         t.angle = add(part, free, s.id + ".angle", who + ", turn", 0, true);
         t.x = add(part, free, s.id + ".x", who + ", shift along x", 0);
         t.y = add(part, free, s.id + ".y", who + ", shift along y", 0);
-        for (const int scale : {t.scaleX, t.scaleY}) parameters_[static_cast<std::size_t>(scale)].isPositive = true;
         const auto priors = picturePriors(part, t);
         priors_.insert(priors_.end(), priors.begin(), priors.end());
         pictures_.push_back(std::move(t));

@@ -38,8 +38,9 @@ namespace punch {
 
 struct Parameter {
     enum class State { Free, Taken, Given, Formula };
-    std::string name;    ///< "pitch"
-    std::string words;   ///< "pitch", "peg, across"
+    std::string name;   ///< "pitch"
+    std::string words;  ///< "pitch", "peg, across"
+    ParameterKind kind = ParameterKind::Other;
     double assumed = 0;  ///< mm or degrees; where it is drawn while nothing determines it
     bool isAngle = false;
     bool isPositive = false;  ///< a size, a pitch or a gap, which is drawn on its side of nothing

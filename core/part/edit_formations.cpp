@@ -9,6 +9,7 @@
 #include <string_view>
 
 #include "core/part/edit.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/parameters.h"
 #include "core/part/slots.h"
 
@@ -17,12 +18,13 @@ namespace {
 
 /// How many pins a plan asks for, or what is wrong with it.
 Result<int> pinsOf(const Part& part, const FormationPlan& plan) {
-    if (plan.kind == FormationKind::Twin) {
+    const FormationTraits& traits = traitsOf(plan.kind);
+    if (traits.mirrors) {
         const Formation* of = formationById(part, plan.twinOf);
         if (of == nullptr) return problem("there is no formation to mirror", "twin", "Choose one");
         return static_cast<int>(of->pins.size());
     }
-    if (plan.kind == FormationKind::Single) return 1;
+    if (traits.count == PinCount::None) return 1;
     if (plan.rows.empty()) return problem("no row is named", "pin count", "Type how many pins each row has");
     long total = 0;
     for (const int n : plan.rows) {
@@ -32,11 +34,11 @@ Result<int> pinsOf(const Part& part, const FormationPlan& plan) {
             return problem(fmt::format("{} pins are more than Punchbit places ({})", total, kMostPins), "pin count",
                            "Type a smaller number");
     }
-    if ((plan.kind == FormationKind::Row || plan.kind == FormationKind::Ring) && plan.rows.size() != 1)
+    if (traits.count == PinCount::One && plan.rows.size() != 1)
         return problem("it has one row only", "pin count", "Type one number");
-    if (plan.kind == FormationKind::TwoRows && plan.rows.size() != 2)
+    if (traits.count == PinCount::TwoRows && plan.rows.size() != 2)
         return problem("two rows need two numbers of pins", "pin count", "Type them as in “8 3”");
-    if (plan.kind == FormationKind::Grid) {
+    if (traits.grid) {
         if (std::any_of(plan.rows.begin(), plan.rows.end(), [&](int n) { return n != plan.rows.front(); }))
             return problem("all rows of a grid have the same columns", "pin count",
                            "Leave positions out by clicking them");
@@ -46,24 +48,23 @@ Result<int> pinsOf(const Part& part, const FormationPlan& plan) {
         total -= static_cast<long>(out.size());
         if (total < 1) return problem("no pin is left in the grid", "grid", "Keep at least one");
     }
-    if (plan.kind == FormationKind::Ring && plan.middle && ++total > kMostPins)
+    if (traits.around && plan.middle && ++total > kMostPins)
         return problem("too many pins", "pin count", "Type a smaller number");
     return static_cast<int>(total);
 }
 
 void shape(Formation& f, const FormationPlan& plan) {
     f.kind = plan.kind;
-    const bool rows = plan.kind == FormationKind::TwoRows || plan.kind == FormationKind::Staggered ||
-                      plan.kind == FormationKind::Grid;
-    f.rows = rows ? plan.rows : std::vector<int>();
+    const FormationTraits& traits = traitsOf(plan.kind);
+    f.rows = traits.rows ? plan.rows : std::vector<int>();
     f.leftOut.clear();
-    if (plan.kind == FormationKind::Grid) {
+    if (traits.grid) {
         const std::set<int> out(plan.leftOut.begin(), plan.leftOut.end());
         f.leftOut.assign(out.begin(), out.end());
     }
-    f.middle = plan.kind == FormationKind::Ring && plan.middle;
-    f.arc = plan.kind == FormationKind::Ring && plan.arc;
-    f.twinOf = plan.kind == FormationKind::Twin ? plan.twinOf : "";
+    f.middle = traits.around && plan.middle;
+    f.arc = traits.around && plan.arc;
+    f.twinOf = traits.mirrors ? plan.twinOf : "";
     f.mirror = plan.mirror;
 }
 
@@ -89,11 +90,10 @@ void giveDefaults(Part& part, const Formation& f) {
     const auto give = [&](const std::string& name, const char* typed) {
         part.given.emplace(prefix + name, Given{typed, Unit::Mm});
     };
-    if (f.kind == FormationKind::TwoRows) give("rowShift", "0");
-    if (!prefix.empty() && f.kind != FormationKind::Twin && f.kind != FormationKind::Ring &&
-        f.kind != FormationKind::Single)
-        give("turn", "0");
-    if (f.kind == FormationKind::Twin && part.body.present)
+    const FormationTraits& traits = traitsOf(f);
+    if (traits.rowShift) give("rowShift", "0");
+    if (!prefix.empty() && traits.straight) give("turn", "0");
+    if (traits.mirrors && part.body.present)
         give("axis", f.mirror == Axis::Along ? "(body.left + body.right)/2" : "(body.front + body.rear)/2");
 }
 
@@ -114,8 +114,9 @@ Result<std::vector<int>> rowsFromText(FormationKind kind, const std::string& typ
         numbers.push_back(static_cast<int>(*number));
     }
     if (numbers.empty()) return problem("no number of pins is typed", "pin count", "Type how many there are");
-    if (kind == FormationKind::TwoRows && numbers.size() == 1) numbers.push_back(numbers[0]);
-    if (kind == FormationKind::Grid) {
+    const PinCount count = traitsOf(kind).count;
+    if (count == PinCount::TwoRows && numbers.size() == 1) numbers.push_back(numbers[0]);
+    if (count == PinCount::ColumnsByRows) {
         if (numbers.size() != 2 || numbers[1] < 1 || numbers[1] > kMostPins)
             return problem("a grid has columns and rows", "pin count", "Type them as in “4 x 3”");
         return std::vector<int>(static_cast<std::size_t>(numbers[1]), numbers[0]);
@@ -137,9 +138,8 @@ Result<Part> withFormation(Part part, const FormationPlan& plan) {
     const bool first = part.formations.empty();
     f.id = freshId(part, "f");
     shape(f, plan);
-    if (plan.kind == FormationKind::TwoRows) f.numbers.order = NumberOrder::Around;
-    if (plan.kind == FormationKind::Staggered) f.numbers.order = NumberOrder::ZigZag;
-    if (plan.kind == FormationKind::Grid) f.numbers.rowLetters = true;
+    f.numbers.order = traitsOf(f).order;
+    f.numbers.rowLetters = traitsOf(f).grid;
     if (!first) {
         f.numbers.start = static_cast<int>(allPins(part).size()) + 1;
         f.lead = part.formations.front().lead;
@@ -169,14 +169,14 @@ Result<Part> withShape(Part part, const std::string& formation, const FormationP
     const auto at = std::find_if(part.formations.begin(), part.formations.end(),
                                  [&](const Formation& f) { return f.id == formation; });
     if (at == part.formations.end()) return problem("there is no such formation", formation, "Choose another");
-    if (plan.kind == FormationKind::Twin && plan.twinOf == formation)
+    if (traitsOf(plan.kind).mirrors && plan.twinOf == formation)
         return problem("a formation cannot mirror itself", "twin", "Choose another");
     const auto pins = pinsOf(part, plan);
     if (!pins) return tl::make_unexpected(pins.error());
     const Formation old = *at;
     Formation& f = *at;
     shape(f, plan);
-    if (f.kind != old.kind) f.numbers.rowLetters = f.kind == FormationKind::Grid;
+    if (f.kind != old.kind) f.numbers.rowLetters = traitsOf(f).grid;
     // Pins that keep their place keep their identifier: row and column within rows and grids, else the order.
     std::vector<FeatureId> kept(static_cast<std::size_t>(*pins));
     f.pins.assign(static_cast<std::size_t>(*pins), {});
@@ -193,7 +193,7 @@ Result<Part> withShape(Part part, const std::string& formation, const FormationP
     })->pins = kept;
     // Twins have as many pins as what they mirror.
     for (Formation& twin : part.formations)
-        if (twin.kind == FormationKind::Twin && twin.twinOf == formation) {
+        if (traitsOf(twin).mirrors && twin.twinOf == formation) {
             twin.pins.resize(std::min(twin.pins.size(), kept.size()));
             while (twin.pins.size() < kept.size()) twin.pins.push_back(freshId(part, "p"));
         }
@@ -233,9 +233,9 @@ Result<Part> withoutFormation(Part part, const std::string& formation) {
         values = renamed;
     };
     const auto dropOwn = [&](auto& values) {
-        for (const char* name : {"pitch", "rearPitch", "rowGap", "rowShift", "circle", "start", "step", "lead.width",
-                                 "lead.thickness", "lead.length", "lead.end.width", "lead.end.thickness"})
-            if (first) values.erase(name);
+        if (!first) return;
+        for (const ParameterTraits& traits : parameterKinds())
+            if (isOfFormation(traits.kind)) values.erase(traits.ending);
     };
     dropOwn(part.assumed);
     dropOwn(part.taken);

@@ -6,6 +6,7 @@
 
 #include "core/part/edit.h"
 #include "core/part/field_lists.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/numbering.h"
 #include "core/part/slots.h"
 
@@ -18,14 +19,14 @@ using Pins = std::set<FeatureId>;
 Result<Part> withoutPins(const Part& part, const Formation& formation, const Pins& gone) {
     if (gone.size() == formation.pins.size()) return withoutFormation(part, formation.id);
     FormationPlan plan = planOf(part, formation);
-    if (formation.kind == FormationKind::Grid) {
+    if (traitsOf(formation).grid) {
         const auto slots = slotsOf(part, formation);
         for (std::size_t i = 0; i < formation.pins.size(); ++i)
             if (gone.contains(formation.pins[i]))
                 plan.leftOut.push_back(slots[i].row * plan.rows.front() + slots[i].column);
         return withShape(part, formation.id, plan);
     }
-    const bool oneRow = formation.kind == FormationKind::Row || formation.kind == FormationKind::Ring;
+    const bool oneRow = traitsOf(formation).count == PinCount::One;
     const bool atTheEnd = std::all_of(formation.pins.end() - static_cast<std::ptrdiff_t>(gone.size()),
                                       formation.pins.end(), [&](const FeatureId& id) { return gone.contains(id); });
     if (oneRow && atTheEnd && !plan.middle) {

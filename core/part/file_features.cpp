@@ -7,6 +7,7 @@
 
 #include "core/part/edit.h"
 #include "core/part/file_sections.h"
+#include "core/part/formation_kinds.h"
 #include "core/part/slots.h"
 
 namespace punch {
@@ -66,7 +67,7 @@ Json toJson(const Formation& v) {
     if (v.middle) j["middle"] = true;
     if (v.arc) j["arc"] = true;
     if (v.clockwise) j["clockwise"] = true;
-    if (v.kind == FormationKind::Twin) {
+    if (traitsOf(v).mirrors) {
         j["twinOf"] = v.twinOf;
         j["mirror"] = nameOf(v.mirror);
     }
@@ -100,9 +101,7 @@ Formation formationFrom(Fields f) {
     v.moved = f.texts("moved");
     v.numbers = numbersFrom(f.object("numbers"));
     v.unknown = f.rest();
-    const bool rows =
-        v.kind == FormationKind::TwoRows || v.kind == FormationKind::Staggered || v.kind == FormationKind::Grid;
-    if (rows && slotCount(Part{}, v) != v.pins.size())
+    if (traitsOf(v).rows && slotCount(Part{}, v) != v.pins.size())
         f.fail(f.at("rows"),
                fmt::format("the rows hold {} pins, but {} are named", slotCount(Part{}, v), v.pins.size()));
     return v;

@@ -1,4 +1,5 @@
 #include "core/part/numbering.h"
+#include "core/part/formation_kinds.h"
 
 #include <algorithm>
 #include <cctype>
@@ -35,7 +36,7 @@ std::vector<FeatureId> numberedOrder(const Part& part, const Formation& f) {
     const auto row = [&](std::size_t i) { return n.fromFront ? slots[i].row : rows - 1 - slots[i].row; };
     // Position along the row, in the direction that the numbers start with.
     const auto along = [&](std::size_t i) { return n.fromLeft ? slots[i].place : -slots[i].place; };
-    if (shape.kind == FormationKind::Ring) {
+    if (traitsOf(shape).around) {
         // Against the ring's direction the start keeps the first number and the middle pin the last.
         if (!n.fromLeft && order.size() > 1)
             std::reverse(order.begin() + 1, shape.middle ? order.end() - 1 : order.end());

@@ -208,6 +208,41 @@ double stepLength(const std::vector<double>& lengths, double stepPixels, double 
     return half ? 0.5 : 1.0;
 }
 
+/// along = a + b k + c t, robustly: places along the line of the ticks with these numbers, at these offsets along the
+/// ticks. c: the ticks lean against the scan line.
+struct TickFit {
+    double a, b, c, scale;
+};
+std::optional<TickFit> fitTicks(const std::vector<double>& numbers, const std::vector<double>& places,
+                                const std::vector<double>& offsets, double step) {
+    double a = 0, b = step, c = 0, scale = 0;
+    for (int round = 0; round < 8; ++round) {
+        std::vector<double> residuals;
+        for (std::size_t i = 0; i < numbers.size(); ++i)
+            residuals.push_back(places[i] - a - b * numbers[i] - c * offsets[i]);
+        std::vector<double> sizes;
+        for (const double r : residuals) sizes.push_back(std::abs(r));
+        scale = std::max(1.4826 * medianOf(sizes), 0.05);
+        Eigen::Matrix3d n = Eigen::Matrix3d::Zero();
+        Eigen::Vector3d right = Eigen::Vector3d::Zero();
+        for (std::size_t i = 0; i < numbers.size(); ++i) {
+            const double t = residuals[i] / (4.685 * scale);
+            const double w = std::abs(t) >= 1 ? 0.0 : (1 - t * t) * (1 - t * t);
+            const Eigen::Vector3d row(1, numbers[i], offsets[i]);
+            n += w * row * row.transpose();
+            right += w * residuals[i] * row;
+        }
+        // Lines are laid every half degree: more than about that the ticks do not lean against them.
+        n(2, 2) += scale * scale / (kLean * kLean);
+        const Eigen::Vector3d by = n.ldlt().solve(right);
+        if (!by.allFinite()) return {};
+        a += by[0];
+        b += by[1];
+        c += by[2];
+    }
+    return TickFit{a, b, c, scale};
+}
+
 std::optional<Ruler> follow(const Grey& grey, const Line& line, double dpi) {
     const Run& run = line.run;
     double dx = 1, dy = line.slope;
@@ -285,32 +320,9 @@ std::optional<Ruler> follow(const Grey& grey, const Line& line, double dpi) {
         }
     }
     if (numbers.size() < 4u * kLeastTicks) return {};
-    double a = 0, b = step, c = 0;  // along = a + b k + c t; c: the ticks lean against the scan line
-    double scale = 0;
-    for (int round = 0; round < 8; ++round) {
-        std::vector<double> residuals;
-        for (std::size_t i = 0; i < numbers.size(); ++i)
-            residuals.push_back(places[i] - a - b * numbers[i] - c * offsets[i]);
-        std::vector<double> sizes;
-        for (const double r : residuals) sizes.push_back(std::abs(r));
-        scale = std::max(1.4826 * medianOf(sizes), 0.05);
-        Eigen::Matrix3d n = Eigen::Matrix3d::Zero();
-        Eigen::Vector3d right = Eigen::Vector3d::Zero();
-        for (std::size_t i = 0; i < numbers.size(); ++i) {
-            const double t = residuals[i] / (4.685 * scale);
-            const double w = std::abs(t) >= 1 ? 0.0 : (1 - t * t) * (1 - t * t);
-            const Eigen::Vector3d row(1, numbers[i], offsets[i]);
-            n += w * row * row.transpose();
-            right += w * residuals[i] * row;
-        }
-        // Lines are laid every half degree: more than about that the ticks do not lean against them.
-        n(2, 2) += scale * scale / (kLean * kLean);
-        const Eigen::Vector3d by = n.ldlt().solve(right);
-        if (!by.allFinite()) return {};
-        a += by[0];
-        b += by[1];
-        c += by[2];
-    }
+    const auto fit = fitTicks(numbers, places, offsets, step);
+    if (!fit) return {};
+    const auto [a, b, c, scale] = *fit;
     if (scale > 0.12 * step) return {};
     // Ticks stand square to the ruler: leaning by c, the ruler's true direction is turned by it, and steps measured
     // along the scan line are longer than along the ruler by 1 / cos.

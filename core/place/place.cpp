@@ -51,8 +51,7 @@ public:
         // A taken or given value stands behind every place that it shapes, although no reading moves it any more.
         for (const Parameter& p : adjustment.model().parameters()) {
             if (p.isAngle) continue;
-            const bool shapes = p.name.ends_with("pitch") || p.name.ends_with("Pitch") || p.name.ends_with("rowGap") ||
-                                p.name.ends_with("circle");
+            const bool shapes = traitsOf(p.kind).pattern;
             if (shapes && p.state == Parameter::State::Taken)
                 fixed_.push_back({p.name + ", taken",
                                   "standard",
@@ -211,7 +210,7 @@ Places places(const Part& part, const Adjustment& adjustment, const ChainReading
         all.chains["at:" + face.id] = placer.chain(at, face.name, false);
     }
     for (const Parameter& p : adjustment.model().parameters())
-        if (!p.isAngle && (p.name.ends_with("itch") || p.name.ends_with("rowGap") || p.name.ends_with("circle")))
+        if (!p.isAngle && traitsOf(p.kind).pattern)
             all.chains[p.name] = placer.chain(adjustment.parameter(p.name), p.words, true);
     return all;
 }

@@ -208,7 +208,7 @@ TEST(Creepage, AgreesWithAVisibilityGraphOverChords) {
         for (const Point& p : w->path)
             for (const RoundedPolygon& cut : cuts) EXPECT_GT(gap(cut, RoundedPolygon::disc(p, Length())).mm(), -1e-5);
     }
-    EXPECT_GE(bent, 8);
+    EXPECT_GE(bent, 5);
 }
 
 TEST(Creepage, NeverShorterThanTheGapAndNeverLongerForLess) {
