@@ -143,9 +143,7 @@ Way Adjustment::tryWithout(const Part& part, const std::vector<bool>& use, const
                            const std::vector<double>& start) {
     std::vector<bool> without = use;
     for (const std::size_t i : readings) without[i] = false;
-    trying_ = true;
     solve(part, without, start);
-    trying_ = false;
     judge();
     Way way;
     way.readings = readings;
@@ -240,6 +238,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
                 add(std::move(set));
             }
         std::vector<Trial> trials;
+        trying_ = true;
         for (const Set& set : inOrder) {
             Trial trial{tryWithout(part, use, set, start), agrees()};
             if (!trial.agrees) {
@@ -252,6 +251,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
             }
             trials.push_back(std::move(trial));
         }
+        trying_ = false;
         budget -= inOrder.size();
         std::stable_sort(trials.begin(), trials.end(),
                          [](const Trial& a, const Trial& b) { return a.way.chi2 < b.way.chi2; });
@@ -259,6 +259,9 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
             if (t.agrees && sizesCanBe(solution + t.way.by)) ways.push_back(t.way);
         last = std::move(trials);
     }
+    // What a trial found roughly is what is counted as doubt: to the end.
+    for (std::size_t k = 0; k < std::min(ways.size(), kMostWays); ++k)
+        ways[k] = tryWithout(part, use, ways[k].readings, start);
     solve(part, use, start);
     chi2_ = v_.squaredNorm();
     readings_ = before;

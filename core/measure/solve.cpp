@@ -14,7 +14,7 @@ namespace punch {
 namespace {
 
 constexpr int kMostIterations = 60;
-constexpr int kTrialIterations = 20;   // of a trial: what takes longer is no clear explanation
+constexpr int kTrialIterations = 40;   // of a trial: what takes longer is no clear explanation
 constexpr double kConverged = 1e-10;   // mm or degrees
 constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
 
