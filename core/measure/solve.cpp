@@ -14,7 +14,7 @@ namespace punch {
 namespace {
 
 constexpr int kMostIterations = 60;
-constexpr int kTrialIterations = 40;   // of a trial: what takes longer is no clear explanation
+constexpr int kTrialIterations = 25;   // of a trial: what takes longer is no clear explanation
 constexpr double kConverged = 1e-10;   // mm or degrees
 constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
 
@@ -169,7 +169,11 @@ void Adjustment::goTo(const Part& part, const Eigen::VectorXd& values) {
 
 /// Down from where the values are; `squares` is that place's.
 void Adjustment::descend(const Part& part, LeastSquares& squares) {
-    for (int iteration = 0; iteration < (trying_ ? kTrialIterations : kMostIterations); ++iteration) {
+    // In a small notebook a trial may take its time; where each step is long it is a rough one.
+    constexpr std::size_t kLong = 20'000;
+    const auto unknowns = static_cast<std::size_t>(model_.unknowns());
+    const int most = trying_ && rows_.size() * unknowns * unknowns > kLong ? kTrialIterations : kMostIterations;
+    for (int iteration = 0; iteration < most; ++iteration) {
         const Eigen::VectorXd whole = squares.solve(v_);
         if (!whole.allFinite() || heldBack(model_, values_, whole).lpNorm<Eigen::Infinity>() < kConverged) break;
         const Eigen::VectorXd residuals = v_;
