@@ -44,7 +44,6 @@ inline const QColor kBodyPale(0xE6, 0xEB, 0xEE);  ///< a body, filled
 inline const QColor kBodyCut(0xD3, 0xDD, 0xE5);   ///< cut through
 inline const QColor kLeadPale(0xC4, 0xCF, 0xD8);  ///< a lead without a land around its hole
 inline const QColor kLaminateEdge(0xD9, 0xCE, 0xA8);
-inline const QColor kPrintedCopper(0xE6, 0xE6, 0xE6);
 inline const QColor kPrinted(0x80, 0x80, 0x80);  ///< outline of the body on paper
 inline const QColor kAssembly(0xB9, 0xBE, 0xBE);
 inline const QColor kKeepoutPale(0xFA, 0xF1, 0xE6);

@@ -5,6 +5,7 @@
 #include <png.h>
 
 #include <cstring>
+#include <map>
 
 #include "core/picture/find.h"
 #include "core/picture/read_picture.h"
@@ -45,9 +46,36 @@ struct Bytes {
     std::size_t at;
 };
 
+/// A part beside a ruler, 120 x 90 mm, at a resolution.
+const maker::Scan& besideARuler(int dpi) {
+    static std::map<int, maker::Scan> made;
+    auto [it, fresh] = made.try_emplace(dpi);
+    if (fresh) {
+        maker::Scene s;
+        s.dpi = dpi;
+        s.pictureWidth = 120;
+        s.pictureHeight = 90;
+        s.middleX = 60;
+        s.middleY = 40;
+        s.housingWidth = 60;
+        s.housingHeight = 40;
+        s.rulerLength = 100;
+        s.tilt = 1.2;
+        for (const double y : {-11.43, 11.43})
+            for (const maker::Thing& pin : maker::rowOfPins(12, 3.81, 1, y)) s.things.push_back(pin);
+        it->second = maker::makeScan(s);
+    }
+    return it->second;
+}
+const std::string& fileBesideARuler(int dpi) {
+    static std::map<int, std::string> made;
+    auto [it, fresh] = made.try_emplace(dpi);
+    if (fresh) it->second = maker::pngBytes(besideARuler(dpi).picture, dpi);
+    return it->second;
+}
+
 /// The yardstick: libpng's own decoder, checks off, into rows.
-void pictureDecoding(benchmark::State& state) {
-    const std::string& file = theFile();
+void decode(const std::string& file, benchmark::State& state) {
     for (auto _ : state) {
         Bytes source{&file, 0};
         png_structp png = png_create_read_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, nullptr);
@@ -66,7 +94,25 @@ void pictureDecoding(benchmark::State& state) {
         png_destroy_read_struct(&png, &info, nullptr);
     }
 }
+void pictureDecoding(benchmark::State& state) { decode(theFile(), state); }
 BENCHMARK(pictureDecoding)->Unit(benchmark::kMillisecond);
+
+/// With the search for the ruler, against decoding the same file: 3 times at 600 dpi, 6 times at 300 at most.
+void sightDecoding(benchmark::State& state) { decode(fileBesideARuler(static_cast<int>(state.range(0))), state); }
+BENCHMARK(sightDecoding)->Arg(300)->Arg(600)->Unit(benchmark::kMillisecond);
+
+void sightFinding(benchmark::State& state) {
+    const Picture& picture = besideARuler(static_cast<int>(state.range(0))).picture;
+    std::size_t found = 0, rulers = 0;
+    for (auto _ : state) {
+        const auto f = findInPicture(picture, {});
+        found = f->features.size();
+        rulers = f->scaleRulers.size();
+    }
+    state.counters["found"] = static_cast<double>(found);
+    state.counters["rulers"] = static_cast<double>(rulers);
+}
+BENCHMARK(sightFinding)->Arg(300)->Arg(600)->Unit(benchmark::kMillisecond);
 
 void pictureFinding(benchmark::State& state) {
     FindOptions options;

@@ -195,13 +195,19 @@ int main(int argc, char** argv) {
         app.add_subcommand("find", "Find pins, pads, holes and their formation in a scan (docs/find-json.md)");
     findOption->add_option("IMAGE", find.image, "PNG, JPEG, TIFF, BMP, WebP, PDF or DXF")->required();
     findOption->add_flag("--json", find.json, "as JSON");
-    findOption->add_option("--dpi", find.dpi, "scale, instead of a ruler or the file's own dpi");
+    findOption->add_option("--dpi", find.dpi, "pixels to the inch, instead of the file's own; a ruler goes before it");
     findOption->add_option("--pair", find.pairs, "X1,Y1,X2,Y2,LENGTH: two pixels a known length apart; may be repeated")
         ->take_all();
     findOption->add_option("--face", find.face, "the face that the picture shows")
         ->required()
         ->check(CLI::IsMember({"part", "solder"}));
     findOption->add_option("--page", find.page, "page of a PDF, from 1");
+    findOption->add_option("--square", find.square,
+                           "X1,Y1,X2,Y2,X3,Y3,X4,Y4,W,H: corners of a rectangle of known size, to make the photograph "
+                           "square before anything else");
+    findOption->add_option("--ruler", find.ruler, "which of the rulers found counts, from 1, or none");
+    findOption->add_option("--scale-by", find.scaleBy, "what counts where the ruler and the dpi differ")
+        ->check(CLI::IsMember({"ruler", "dpi"}));
     findOption->add_option("--unit", find.unit, "unit of a DXF that does not say it")
         ->check(CLI::IsMember({"mm", "inch", "mil"}));
     findOption->add_option("--region", find.region, "X,Y,W,H: pixels to look in");

@@ -12,16 +12,28 @@
 namespace punch {
 
 namespace {
-constexpr double kLargePicture = 12e6;  // pixels: beyond, pins are looked for beside the window
+
+/// "4:1", "1:2".
+QString ratioWords(double ratio) {
+    return ratio >= 1 ? QStringLiteral("%1:1").arg(ratio, 0, 'g', 4) : QStringLiteral("1:%1").arg(1 / ratio, 0, 'g', 4);
 }
+
+constexpr double kLargePicture = 12e6;  // pixels: beyond, pins are looked for beside the window
+}  // namespace
 
 // ------------------------------------------------------------------ known lengths
 
 Result<void> PictureWork::giveLength(const QString& typed) {
     if (places_.size() < 2)
         return problem("two places are needed first", "known length", "Click the two places on the picture");
+    // Places that met what is drawn are worth more than a hand.
+    double u = 0;
+    for (const PixelPoint& p : places_) {
+        const auto met = snapped(p, 2);
+        u = std::max(u, met ? std::min(met->u, kClickU) : kClickU);
+    }
     auto next = withKnownLength(document_.part(), chosen_, places_[0], places_[1], typed.trimmed().toStdString(),
-                                view_.unit(), kClickU);
+                                view_.unit(), u);
     if (!next) return tl::make_unexpected(next.error());
     setTool(Tool::None);
     document_.apply(tr("known length"), std::move(*next));
@@ -29,7 +41,7 @@ Result<void> PictureWork::giveLength(const QString& typed) {
 }
 
 bool PictureWork::offersRuler() const {
-    if (!found_ || found_->rulers.empty()) return false;
+    if (!found_ || found_->scaleRulers.empty()) return false;
     for (const Reading& r : document_.part().readings)
         if (r.pick && r.contact == Contact::PictureLength && r.source == chosen_) return false;
     return true;
@@ -38,7 +50,8 @@ bool PictureWork::offersRuler() const {
 void PictureWork::takeRuler() {
     if (!offersRuler()) return;
     Part next = document_.part();
-    for (const Ruler& r : found_->rulers) {
+    for (const std::size_t i : found_->scaleRulers) {
+        const Ruler& r = found_->rulers[i];
         auto with =
             withKnownLength(next, chosen_, r.first, r.last, fmt::format("{}mm", r.length()), Unit::Mm, r.pair().u);
         if (with) next = std::move(*with);
@@ -66,6 +79,9 @@ Result<void> PictureWork::find() {
                            "Give a known length, or say that the page is drawn 1:1");
         options.dpi = Dpi{source()->dpi, source()->dpi};
     }
+    options.ruler = ruler_;
+    options.refused = refused_;
+    options.scaleBy = scaleBy_;
     options.lookForRuler =
         picture->kind() == EvidenceKind::Picture;  // its marks are no pins, whatever the scale is from
     tool_ = tool_ == Tool::Region ? Tool::None : tool_;
@@ -95,9 +111,53 @@ void PictureWork::showFound(Result<Found> found) {
     dropped_.clear();
     pinOne_ = 0;
     QStringList notes;
-    for (const std::string& note : found_->notes) notes << toQt(note);
+    for (const FindNote& note : found_->notes) notes << toQt(note.text);
     view_.tell(notes.join(" · "));
     emit changed();
+}
+
+void PictureWork::takeBackLeftOut(std::size_t leftOut) {
+    if (!found_) return;
+    found_ = withTakenBack(std::move(*found_), leftOut, source()->fromBelow());
+    pinOne_ = 0;
+    if (laid_) laid_ = laidOver();
+    emit changed();
+}
+
+void PictureWork::takeOther(std::size_t other) {
+    if (!found_) return;
+    found_ = withOther(std::move(*found_), other, source()->fromBelow());
+    pinOne_ = 0;
+    laid_.reset();
+    emit changed();
+}
+
+void PictureWork::lookAgain() {
+    if (const auto done = find(); !done) view_.say(toQt(done.error().text()));
+}
+
+void PictureWork::nextRuler() {
+    if (!found_ || found_->rulers.empty()) return;
+    const std::size_t now = found_->scaleRulers.empty() ? found_->rulers.size() - 1 : found_->scaleRulers.front();
+    ruler_ = (now + 1) % found_->rulers.size();
+    std::erase(refused_, *ruler_);
+    scaleBy_ = ScaleFrom::Ruler;
+    lookAgain();
+}
+
+void PictureWork::refuseRuler() {
+    if (!found_ || found_->scaleRulers.empty()) return;
+    refused_.insert(refused_.end(), found_->scaleRulers.begin(), found_->scaleRulers.end());
+    ruler_.reset();
+    lookAgain();
+}
+
+void PictureWork::chooseWitness(std::size_t witness) {
+    if (!found_ || witness >= found_->witnesses.size()) return;
+    if (witness > 0 && found_->witnesses.front().scale.from == ScaleFrom::Pairs)
+        return view_.say(tr("Known lengths count before everything: take them out of the notebook first"));
+    scaleBy_ = found_->witnesses[witness].scale.from;
+    lookAgain();
 }
 
 void PictureWork::clearRegion() {
@@ -138,10 +198,12 @@ Result<void> PictureWork::take(bool asFormation) {
     Part part = document_.part();
     // The scale that the finding used stays with the part.
     if (found_->scale.from == ScaleFrom::Ruler && offersRuler())
-        for (const Ruler& r : found_->rulers)
+        for (const std::size_t i : found_->scaleRulers) {
+            const Ruler& r = found_->rulers[i];
             if (auto with = withKnownLength(part, chosen_, r.first, r.last, fmt::format("{}mm", r.length()), Unit::Mm,
                                             r.pair().u))
                 part = std::move(*with);
+        }
     auto next = withFound(std::move(part), chosen_, *found_, options);
     if (!next) return tl::make_unexpected(next.error());
     found_.reset();
@@ -201,10 +263,18 @@ QString PictureWork::scaleWords() const {
     for (const Reading& r : document_.part().readings)
         lengths += r.pick && r.contact == Contact::PictureLength && r.source == chosen_ ? 1 : 0;
     if (s->mmPerUnit > 0 && lengths == 0) return tr("drawn at true size, 1 unit is %1 mm").arg(s->mmPerUnit, 0, 'g', 6);
-    if (s->exactScale && s->dpiStated && lengths == 0) return tr("drawn 1:1, as you said");
+    if (s->exactScale && s->dpiStated && lengths == 0)
+        return tr("drawn %1, as was said").arg(ratioWords(s->dpi / kPageDpi));
     const ParameterValue* p = document_.footprint().parameter(chosen_ + ".scaleX");
     const ParameterValue* q = document_.footprint().parameter(chosen_ + ".scaleY");
     const double n = s->nominalMmPerPixel();
+    QString others;
+    if (found_ && found_->witnesses.size() > 1 &&
+        std::none_of(found_->witnesses.begin(), found_->witnesses.end(),
+                     [](const ScaleWitness& w) { return w.differs; }))
+        others =
+            tr("; %1 agrees")
+                .arg(found_->witnesses.back().scale.from == ScaleFrom::Dpi ? tr("the file's dpi") : tr("the ruler"));
     if (p != nullptr && q != nullptr && p->firm() && q->firm()) {
         const double share = std::max(p->doubt->mm() / p->value.mm(), q->doubt->mm() / q->value.mm());
         const QString by = lengths == 1  ? tr("one known length")
@@ -216,14 +286,14 @@ QString PictureWork::scaleWords() const {
             .arg(p->value.mm() * n, 0, 'f', 5)
             .arg(q->value.mm() * n, 0, 'f', 5)
             .arg(100 * share, 0, 'f', 2)
-            .arg(by);
+            .arg(by + others);
     }
     if (found_)
         return tr("%1 × %2 mm per pixel ± %3 %, by the %4")
             .arg(found_->scale.x, 0, 'f', 5)
             .arg(found_->scale.y, 0, 'f', 5)
             .arg(100 * found_->scale.doubt() / found_->scale.x, 0, 'f', 2)
-            .arg(toQt(scaleFromWords(found_->scale.from)));
+            .arg(toQt(scaleFromWords(found_->scale.from)) + others);
     if (s->exactScale) return tr("not known yet: give a length that the drawing states, or say 1:1");
     if (s->dpiStated) return tr("%1 dpi by the file: check it against a known length").arg(s->dpi, 0, 'f', 0);
     return tr("not known: the file states no dpi");

@@ -81,6 +81,13 @@ void PictureLayer::paintFound(QPainter& painter) const {
     if (!work_.found()) return;
     const Found& found = *work_.found();
     painter.setBrush(Qt::NoBrush);
+    // What was left out stays in sight, faintly: a click takes it back.
+    for (const LeftOut& l : found.leftOut) {
+        painter.setPen(QPen(theme::through(theme::kPaper, 0.8), 2.4));
+        painter.drawPath(outline(l.seen.rim));
+        painter.setPen(QPen(theme::kQuiet, 1, Qt::DotLine));
+        painter.drawPath(outline(l.seen.rim));
+    }
     for (const FoundFeature& f : work_.dropped()) {
         painter.setPen(QPen(theme::kVermilion, 1.2, Qt::DotLine));
         painter.drawPath(outline(f.seen.rim));
@@ -139,10 +146,29 @@ void PictureLayer::paintLengths(QPainter& painter, QPointF mouse) const {
             r.source == work_.source()->id)
             line(r.pick->a, r.pick->b, r.raw.empty() ? QString() : QObject::tr("this is %1").arg(lengthWords(r.raw[0])),
                  theme::kPetrol, Qt::SolidLine);
-    if (work_.offersRuler())
-        for (const Ruler& r : work_.found()->rulers)
-            line(r.first, r.last, QObject::tr("ruler: %1 mm?").arg(r.length(), 0, 'f', 1), theme::kMarigold,
-                 Qt::DashLine);
+    if (work_.found()) {
+        // Every ruler over its marks: the one that counts, and those that could be one.
+        const Found& found = *work_.found();
+        for (std::size_t i = 0; i < found.rulers.size(); ++i) {
+            const Ruler& r = found.rulers[i];
+            const bool counts =
+                std::find(found.scaleRulers.begin(), found.scaleRulers.end(), i) != found.scaleRulers.end();
+            // A ruler that was taken stands there as a known length.
+            if (counts && !work_.offersRuler()) continue;
+            const QColor color = counts ? theme::kMarigold : theme::kQuiet;
+            painter.setPen(QPen(color, counts ? 1.6 : 1, counts ? Qt::SolidLine : Qt::DotLine));
+            for (const PixelPoint& m : r.marks) {
+                const double half = 0.5 * r.tickLength;
+                painter.drawLine(toSheet_.map(QPointF(m.x, m.y)),
+                                 toSheet_.map(QPointF(m.x + half * r.inwards.x, m.y + half * r.inwards.y)));
+            }
+            line(r.first, r.last,
+                 counts      ? QObject::tr("ruler: %1 mm").arg(r.length(), 0, 'f', 1)
+                 : r.refused ? QObject::tr("no ruler")
+                             : QObject::tr("a ruler?"),
+                 color, counts ? Qt::DashLine : Qt::DotLine);
+        }
+    }
     for (const Reading& r : document_.part().readings)
         if (r.contact == Contact::PictureLevel && work_.source() != nullptr && r.source == work_.source()->id)
             line(r.pick->a, r.pick->b, QObject::tr("level"), theme::kPetrol, Qt::DashDotLine);

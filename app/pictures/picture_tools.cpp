@@ -76,6 +76,7 @@ bool PictureWork::clickAt(PixelPoint at, bool shift) {
     // What is drawn exactly is met exactly.
     const auto exact = [&](PixelPoint p) {
         const auto there = drawing == nullptr ? std::nullopt : placeNear(*drawing, p, reach_);
+        if (const auto onPage = there ? std::nullopt : snapped(p, reach_)) return onPage->at;
         return there ? there->at : p;
     };
     switch (tool_) {
@@ -145,6 +146,13 @@ bool PictureWork::clickAt(PixelPoint at, bool shift) {
         shift ? setPinOne(static_cast<std::size_t>(hit)) : drop(static_cast<std::size_t>(hit));
         return true;
     }
+    for (std::size_t i = 0; found_ && i < found_->leftOut.size(); ++i) {
+        const Rim& r = found_->leftOut[i].seen.rim;
+        if (apart(at, r.centre) < std::max(r.width / 2 + 3, 8.0)) {
+            takeBackLeftOut(i);
+            return true;
+        }
+    }
     for (std::size_t i = 0; i < dropped_.size(); ++i) {
         const Rim& r = dropped_[i].seen.rim;
         if (apart(at, r.centre) < std::max(r.width / 2 + 3, 8.0)) {
@@ -155,10 +163,15 @@ bool PictureWork::clickAt(PixelPoint at, bool shift) {
     return false;
 }
 
+std::optional<SnappedPlace> PictureWork::snapped(PixelPoint at, double reach) const {
+    if (image() == nullptr || image()->kind() != EvidenceKind::Pdf || image()->grey() == nullptr) return {};
+    return snapOnPage(*image()->grey(), at, std::min(reach, 40.0));
+}
+
 // ------------------------------------------------------------------ reading by hand
 
 void PictureWork::pick(const FeatureId& wanted, PixelPoint at, double u, std::optional<double> size, double uSize,
-                       const QString& words) {
+                       const QString& words, double rimOffset) {
     Part next = document_.part();
     FeatureId feature = wanted;
     if (feature.starts_with(kNew)) {
@@ -178,7 +191,7 @@ void PictureWork::pick(const FeatureId& wanted, PixelPoint at, double u, std::op
             feature = next.spots.back().id;
         }
     }
-    next = withPick(std::move(next), chosen_, feature, at, u, size, uSize);
+    next = withPick(std::move(next), chosen_, feature, at, u, size, uSize, rimOffset);
     lastRead_ = feature;
     view_.tell(tr("%1: %2").arg(toQt(featureWords(next, feature)), words));
     document_.apply(tr("read in the picture"), std::move(next));
@@ -209,7 +222,8 @@ void PictureWork::readHere(PixelPoint at) {
                           : tr("no rim here: the place itself was taken, ± 1 pixel. Arrow keys move it by a tenth"));
     pick(feature, rim->centre, rim->u, rim->shape == RimShape::Round ? std::optional(rim->width) : std::nullopt,
          rim->uSize,
-         tr("rim found, %1 ± %2 pixels across").arg(rim->width, 0, 'f', 2).arg(kNinetyFive * rim->u, 0, 'f', 2));
+         tr("rim found, %1 ± %2 pixels across").arg(rim->width, 0, 'f', 2).arg(kNinetyFive * rim->u, 0, 'f', 2),
+         rim->contrast > 0 ? rim->offset : -rim->offset);
 }
 
 void PictureWork::readBetween() {

@@ -69,6 +69,9 @@ void PictureWork::forget() {
     target_.clear();
     blink_.stop();
     wipe_.reset();
+    ruler_.reset();
+    refused_.clear();
+    scaleBy_.reset();
 }
 
 void PictureWork::onPart() {
@@ -254,11 +257,21 @@ void PictureWork::setFace(PictureFace face) {
     emit changed();
 }
 
-void PictureWork::setTrueSize(bool on) {
+void PictureWork::setDrawnScale(double ratio) {
     Part next = document_.part();
     for (Source& s : next.sources)
-        if (s.id == chosen_ && s.exactScale) s.dpiStated = on;
+        if (s.id == chosen_ && s.exactScale) {
+            s.dpiStated = ratio > 0;
+            // A DXF has its own size; a page is as many pixels to the part's inch as it is drawn larger.
+            if (s.mmPerUnit == 0) s.dpi = kPageDpi * (ratio > 0 ? ratio : 1);
+        }
     document_.apply(tr("size of the drawing"), std::move(next));
+}
+
+std::vector<StatedScale> PictureWork::scalesStatedHere() const {
+    const Drawing* drawing = image() == nullptr ? nullptr : image()->drawing();
+    if (drawing == nullptr || image()->kind() != EvidenceKind::Pdf) return {};
+    return scalesStated(*drawing);
 }
 
 void PictureWork::setAbove(Length above) {

@@ -19,6 +19,8 @@
 #include "app/pictures/picture_image.h"
 #include "app/view_state.h"
 #include "core/drawing/dimension_text.h"
+#include "core/drawing/find_in_drawing.h"
+#include "core/drawing/snap_page.h"
 #include "core/picture/compare.h"
 #include "core/picture/find.h"
 #include "core/picture/take.h"
@@ -60,7 +62,7 @@ public:
     /// Changing a face that was said before takes out the places that were read with it.
     void setFace(PictureFace face);
     /// A drawing's page is drawn at the size of the part.
-    void setTrueSize(bool on);
+    void setTrueSize(bool on) { setDrawnScale(on ? 1 : 0); }
     /// Doubt of how high what is seen stands above the glass.
     void setAbove(Length above);
     void setOpacity(double opacity);
@@ -80,6 +82,16 @@ public:
     /// Takes a ruler that was found.
     void takeRuler();
     bool offersRuler() const;
+    /// The next ruler that could be one counts instead; looks again.
+    void nextRuler();
+    /// The ruler that counts is none: its marks may be pins; looks again.
+    void refuseRuler();
+    /// Which of the witnesses of the scale counts; looks again.
+    void chooseWitness(std::size_t witness);
+    /// Scales that a page states in words.
+    std::vector<StatedScale> scalesStatedHere() const;
+    /// The page draws the part so many times as large; 0: that is not known.
+    void setDrawnScale(double ratio);
 
     const std::optional<Found>& found() const { return found_; }
     /// What was dropped and can be brought back.
@@ -92,6 +104,10 @@ public:
     Result<void> find();
     void drop(std::size_t index);
     void bringBack(std::size_t dropped);
+    /// Brings back what finding left out.
+    void takeBackLeftOut(std::size_t leftOut);
+    /// Another part in the same picture becomes the proposal.
+    void takeOther(std::size_t other);
     void setPinOne(std::size_t index);
     Result<void> take(bool asFormation = true);
     /// Lays what was found over the footprint, or takes it off again. Errors: nothing found, no way to lay it.
@@ -139,7 +155,6 @@ public:
     /// The text of a drawing under a place, with what it offers; -1 for none.
     int textAt(PixelPoint at) const;
     const std::vector<OfferedDimension>& offered() const { return offered_; }
-    PixelPoint offeredAt() const { return offeredAt_; }
     /// The two features that a dimension of a DXF is taken between, as far as they were read in it.
     std::pair<FeatureId, FeatureId> offeredBetween() const;
     /// Takes a dimension over as a reading. Errors: as parseEntry; no text was clicked.
@@ -178,14 +193,17 @@ private:
     void giveLevel();
     /// The straight piece of a DXF that both places lie on.
     std::optional<std::pair<PixelPoint, PixelPoint>> drawnAlong(PixelPoint a, PixelPoint b) const;
+    /// What a page draws under a place: crossings, ends, lines.
+    std::optional<SnappedPlace> snapped(PixelPoint at, double reach) const;
     void pick(const FeatureId& feature, PixelPoint at, double u, std::optional<double> size, double uSize,
-              const QString& words);
+              const QString& words, double rimOffset = 0);
     void closeOutline();
     /// How far beside two clicks an edge is looked for: what a hand is off by on the screen, pixels of the picture.
     double edgeReach() const { return std::clamp(0.8 * reach_, 8.0, 40.0); }
     void keepBroughtIn(const QString& file, const EvidenceChoice& choice, std::shared_ptr<PictureImage> image,
                        const QStringList& notes);
     void showFound(Result<Found> found);
+    void lookAgain();
     void beside(const QString& what, std::function<std::function<void()>()> work) const;
     Document& document_;
     ViewState& view_;
@@ -203,6 +221,9 @@ private:
     std::vector<FoundFeature> dropped_;
     std::size_t pinOne_ = 0;
     std::optional<PixelRegion> region_;
+    std::optional<std::size_t> ruler_;  ///< that counts, where the user chose
+    std::vector<std::size_t> refused_;  ///< rulers that are none
+    std::optional<ScaleFrom> scaleBy_;
     std::optional<Laid> laid_;
     QTimer blink_;
     bool blinkPicture_ = true;

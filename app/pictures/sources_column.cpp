@@ -124,7 +124,6 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     ruler_ = button(tr("Take the ruler"), "takeRuler", "link");
     scales->addSpacing(em * 7 / 4);
     scales->addWidget(twoPlaces_);
-    scales->addWidget(ruler_);
     scales->addStretch();
     box->addLayout(scales);
     connect(twoPlaces_, &QPushButton::clicked, this, [this] {
@@ -137,6 +136,37 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     trueSize_->setToolTip(tr("The page shows the part at its own size"));
     scales->insertWidget(scales->count() - 1, trueSize_);
     connect(trueSize_, &QPushButton::clicked, this, [this](bool on) { work_.setTrueSize(on); });
+    for (int i = 0; i < 2; ++i) {
+        auto* stated = button(QString(), i == 0 ? "statedScale" : "statedScale2", "chip");
+        stated->setCheckable(true);
+        stated->setToolTip(tr("The page states this scale: a known length checks it"));
+        scales->insertWidget(scales->count() - 1, stated);
+        statedScales_.push_back(stated);
+        connect(stated, &QPushButton::clicked, this, [this, i](bool on) {
+            const auto all = work_.scalesStatedHere();
+            if (i < static_cast<int>(all.size())) work_.setDrawnScale(on ? all[static_cast<std::size_t>(i)].ratio : 0);
+        });
+    }
+    witnesses_ = new QWidget(steps_);
+    auto* witnessLines = new QHBoxLayout(witnesses_);
+    witnessLines->setContentsMargins(em * 7 / 4, 0, 0, 0);
+    witnessLines->setSpacing(em / 5);
+    box->addWidget(witnesses_);
+    rulerRow_ = new QWidget(steps_);
+    auto* rulerLine = new QHBoxLayout(rulerRow_);
+    rulerLine->setContentsMargins(em * 7 / 4, 0, 0, 0);
+    auto* next = button(tr("Next one"), "nextRuler", "link");
+    next->setToolTip(tr("Another row of even marks that could be the ruler"));
+    auto* none = button(tr("It is none"), "noRuler", "link");
+    none->setToolTip(tr("Its marks may be pins; the scale is by the file's dpi or a known length"));
+    rulerLine->setSpacing(em / 4);
+    rulerLine->addWidget(ruler_);
+    rulerLine->addWidget(none);
+    rulerLine->addWidget(next);
+    rulerLine->addStretch();
+    box->addWidget(rulerRow_);
+    connect(next, &QPushButton::clicked, this, [this] { work_.nextRuler(); });
+    connect(none, &QPushButton::clicked, this, [this] { work_.refuseRuler(); });
     aboveRow_ = new QWidget(steps_);
     auto* aboveLine = new QHBoxLayout(aboveRow_);
     aboveLine->setContentsMargins(em * 7 / 4, 0, 0, 0);
@@ -226,6 +256,10 @@ SourcesColumn::SourcesColumn(Document& document, ViewState& view, PictureWork& w
     cardBox->addWidget(formation_);
     cardBox->addLayout(cardLine);
     cardBox->addWidget(compare_, 0, Qt::AlignLeft);
+    otherPart_ = button(QString(), "otherPart", "link");
+    otherPart_->setToolTip(tr("There is another part in the picture: its pins become the proposal"));
+    cardBox->addWidget(otherPart_, 0, Qt::AlignLeft);
+    connect(otherPart_, &QPushButton::clicked, this, [this] { work_.takeOther(0); });
     layout->addWidget(card_);
     connect(take_, &QPushButton::clicked, this, &SourcesColumn::take);
 
@@ -311,9 +345,20 @@ void SourcesColumn::refresh() {
     twoPlaces_->setText(s->exactScale ? tr("A known length") : tr("Two places a known length apart"));
     trueSize_->setVisible(s->exactScale && s->mmPerUnit == 0);
     trueSize_->setChecked(s->dpiStated);
+    trueSize_->setChecked(s->dpiStated && s->dpi == kPageDpi);
+    const auto stated = work_.scalesStatedHere();
+    for (std::size_t i = 0; i < statedScales_.size(); ++i) {
+        const bool there = s->exactScale && i < stated.size() && stated[i].ratio != 1;
+        statedScales_[i]->setVisible(there);
+        if (!there) continue;
+        statedScales_[i]->setText(tr("Drawn %1").arg(toQt(stated[i].words)));
+        statedScales_[i]->setChecked(s->dpiStated && std::abs(s->dpi / (kPageDpi * stated[i].ratio) - 1) < 1e-9);
+    }
+    refreshWitnesses();
     aboveRow_->setVisible(!s->exactScale);
     above_->setLength(s->above);
-    ruler_->setVisible(work_.offersRuler() && !placing);
+    ruler_->setVisible(work_.offersRuler());
+    if (placing) rulerRow_->setVisible(false);
     const QString trouble = !work_.busy().isEmpty()    ? work_.busy()
                             : work_.image() == nullptr ? work_.trouble()
                                                        : QString();

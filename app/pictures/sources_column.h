@@ -41,6 +41,7 @@ private:
     void refresh();
     void refreshList();
     void refreshFound();
+    void refreshWitnesses();
     void refreshDeviations();
     QString farthest() const;
     Document& document_;
@@ -54,6 +55,10 @@ private:
     QPushButton* partSide_;
     QPushButton* twoPlaces_;
     QPushButton* ruler_;
+    QWidget* witnesses_;  ///< of the scale, beside each other, after finding
+    QWidget* rulerRow_;
+    QPushButton* otherPart_;
+    std::vector<QPushButton*> statedScales_;
     QPushButton* trueSize_;
     QWidget* aboveRow_;
     LengthEdit* above_;

@@ -28,6 +28,54 @@ QString SourcesColumn::farthest() const {
         .arg(toQt(featureWords(part, most->first)), view_.length(Length::fromMm(std::sqrt(most->second)), 3));
 }
 
+void SourcesColumn::refreshWitnesses() {
+    const auto& found = work_.found();
+    // They stand beside each other where they disagree; else a word says that they agree.
+    const bool several = found && std::any_of(found->witnesses.begin(), found->witnesses.end(),
+                                              [](const ScaleWitness& w) { return w.differs; });
+    witnesses_->setVisible(several);
+    rulerRow_->setVisible(found && !found->rulers.empty() && (work_.offersRuler() || found->scaleRulers.empty()));
+    if (auto* next = rulerRow_->findChild<QPushButton*>("nextRuler"))
+        next->setVisible(found && (found->rulers.size() > 1 || found->scaleRulers.empty()));
+    if (auto* none = rulerRow_->findChild<QPushButton*>("noRuler"))
+        none->setVisible(found && !found->scaleRulers.empty());
+    // As many lines as there are witnesses; they stay the same widgets while they are clicked.
+    auto lines = witnesses_->findChildren<QPushButton*>(QString(), Qt::FindDirectChildrenOnly);
+    const std::size_t wanted = several ? found->witnesses.size() : 0;
+    while (static_cast<std::size_t>(lines.size()) < wanted) {
+        auto* b = new QPushButton(witnesses_);
+        b->setProperty("role", "chip");
+        b->setCheckable(true);
+        b->setObjectName(QStringLiteral("witness%1").arg(lines.size() + 1));
+        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        witnesses_->layout()->addWidget(b);
+        const auto which = static_cast<std::size_t>(lines.size());
+        connect(b, &QPushButton::clicked, this, [this, which] { work_.chooseWitness(which); });
+        lines.push_back(b);
+    }
+    for (int i = 0; i < lines.size(); ++i) {
+        const bool there = static_cast<std::size_t>(i) < wanted;
+        lines[i]->setVisible(there);
+        if (!there) continue;
+        const ScaleWitness& w = found->witnesses[static_cast<std::size_t>(i)];
+        lines[i]->setText(tr("%1 %2 dpi%3")
+                              .arg(w.scale.from == ScaleFrom::Ruler   ? tr("ruler")
+                                   : w.scale.from == ScaleFrom::Dpi   ? tr("file")
+                                   : w.scale.from == ScaleFrom::Pairs ? tr("lengths")
+                                                                      : tr("drawing"))
+                              .arg(25.4 / w.scale.x, 0, 'f', 0)
+                              .arg(w.differs ? tr(" ▲") : QString()));
+        lines[i]->setToolTip(tr("%1: %2 mm per pixel, %3. A click lets it count")
+                                 .arg(toQt(w.words))
+                                 .arg(w.scale.x, 0, 'f', 5)
+                                 .arg(w.rules ? tr("counts")
+                                      : w.differs
+                                          ? tr("%1 % off").arg(100 * (w.scale.x / found->scale.x - 1), 0, 'f', 1)
+                                          : tr("agrees")));
+        lines[i]->setChecked(w.rules);
+    }
+}
+
 void SourcesColumn::refreshFound() {
     found_->clear();
     const auto& found = work_.found();
@@ -39,6 +87,9 @@ void SourcesColumn::refreshFound() {
     if (!found) return;
     compare_->setText(work_.laid() ? tr("Take it off the footprint") : tr("Compare with the footprint"));
     take_->setVisible(found->formation.has_value());
+    otherPart_->setVisible(!found->others.empty() && !work_.laid());
+    if (!found->others.empty())
+        otherPart_->setText(tr("The other part: %1 pins").arg(found->others.front().members.size()));
     if (!found->formation) formation_->setText(tr("No formation was recognised in it"));
     if (work_.laid()) {
         const Laid& laid = *work_.laid();
@@ -61,13 +112,16 @@ void SourcesColumn::refreshFound() {
                 : tr("%1 × %2").arg(view_.value(Length::fromMm(f.width), 2), view_.value(Length::fromMm(f.height), 2));
         const QString who = i < pins && i == work_.pinOne() ? tr("pin 1") : toQt(foundKindName(f.kind));
         const bool flat = foundShapeName(f) == "rectangular";
-        auto* item = new QListWidgetItem(QStringLiteral("%1 %2 %3 ±%4 %5")
-                                             .arg(who, -5)
-                                             .arg(flat ? tr("flat") : toQt(foundShapeName(f)), -6)
-                                             .arg(size, 11)
-                                             .arg(view_.value(Length::fromMm(kNinetyFive * f.u), 3), view_.unitText()),
-                                         found_);
-        item->setToolTip(tr("sure by %1 %; double click: this is pin 1").arg(100 * f.seen.confidence, 0, 'f', 0));
+        auto* item =
+            new QListWidgetItem(QStringLiteral("%1 %2 %3 ±%4 %5")
+                                    .arg(who, -5)
+                                    .arg(flat ? tr("flat") : toQt(foundShapeName(f)), -6)
+                                    .arg(size, 11)
+                                    .arg(view_.value(Length::fromMm(kNinetyFive * f.uSize), 3), view_.unitText()),
+                                found_);
+        item->setToolTip(tr("its place ± %1; sure by %2 %; double click: this is pin 1")
+                             .arg(view_.length(Length::fromMm(kNinetyFive * f.u), 3))
+                             .arg(100 * f.seen.confidence, 0, 'f', 0));
     }
     if (found->formation) {
         const double u = found->formation->pitch ? withScaleU(*found, *found->formation->pitch) : 0;
@@ -76,6 +130,7 @@ void SourcesColumn::refreshFound() {
         if (found->formation->pitch)
             words += standard ? tr(". Pitch ± %1 mm: %2 mm fits").arg(kNinetyFive * u, 0, 'f', 3).arg(*standard)
                               : tr(". Pitch ± %1 mm").arg(kNinetyFive * u, 0, 'f', 3);
+        if (found->sure < 0.95) words += tr(". Sure by %1 %").arg(100 * found->sure, 0, 'f', 0);
         formation_->setText(words);
     }
 }

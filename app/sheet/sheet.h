@@ -65,9 +65,6 @@ public:
     const DimensionLayout& dimensionLayout() const { return layout_; }
     const std::vector<QString>& betweenLines() const { return between_; }
 
-    /// Room that the bars over the sheet take, px.
-    static constexpr int kBarHeightEm = 2;
-
 signals:
     void removeWanted();  ///< Delete was pressed
     void typed(const QString& text);
@@ -116,7 +113,6 @@ private:
     int lowerBars_ = 0;
     PictureWork* pictures_ = nullptr;
     std::vector<QString> between_;  ///< the distance between the two features pointed at, a line each
-    QString partShown_;
 };
 
 }  // namespace punch

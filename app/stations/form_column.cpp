@@ -178,20 +178,19 @@ void FormColumn::own(const QString& name, QWidget* widget) {
     box_->addWidget(widget);
 }
 
-QLineEdit* FormColumn::number(const QString& label, const QString& name, double least, double most,
+QLineEdit* FormColumn::number(const QString& label, const QString& name, Range range,
                               std::function<double(const Part&)> get, std::function<void(Part&, double)> set) {
     auto* edit = textField(this, name);
     edit->setFont(theme::digits());
     edit->setAlignment(Qt::AlignRight);
     row(label, edit, name);
-    connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, least, most, set] {
+    connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, range, set] {
         if (!edit->isModified() || !document_.open()) return;
         const auto typed = parseNumber(edit->text().toStdString());
-        const bool good = typed && *typed >= least && *typed <= most;
+        const bool good = typed && range.holds(*typed);
         markWrong(edit, !good);
         if (!good) {
-            view_.say(typed ? tr("%1: from %2 to %3").arg(label).arg(least).arg(most)
-                            : label + ": " + toQt(typed.error().text()));
+            view_.say(label + ": " + toQt(typed ? range.words() : typed.error().text()));
             return;
         }
         edit->setModified(false);
@@ -211,7 +210,7 @@ QLineEdit* FormColumn::lengths(const QString& label, const QString& name, Length
                                std::function<void(Part&, std::vector<Length>)> set) {
     auto* edit = textField(this, name);
     edit->setFont(theme::digits());
-    row(label, edit, name);
+    wideRow(label, edit, name);
     connect(edit, &QLineEdit::editingFinished, this, [this, edit, label, most, set] {
         if (!edit->isModified() || !document_.open()) return;
         std::vector<Length> all;
@@ -234,9 +233,17 @@ QLineEdit* FormColumn::lengths(const QString& label, const QString& name, Length
     });
     shows_.push_back([this, edit, get](const Part& part) {
         if (edit->hasFocus() || edit->property("wrong").toBool()) return;
+        // What is shown is read again when one more is typed: as many digits as say each exactly.
+        const auto shown = [this](Length one) {
+            for (int digits = 2; digits < 5; ++digits)
+                if (const auto read = parseLength(view_.value(one, digits).toStdString(), view_.unit());
+                    read && abs(*read - one) < Length::fromNm(50))
+                    return view_.value(one, digits);
+            return view_.value(one, 5);
+        };
         QStringList words;
-        for (const Length one : get(part)) words << view_.value(one, 2);
-        edit->setText(words.join(' '));
+        for (const Length one : get(part)) words << shown(one);
+        edit->setText(words.isEmpty() ? QString() : words.join(' ') + ' ' + toQt(std::string(unitName(view_.unit()))));
         edit->setCursorPosition(0);
     });
     return edit;
@@ -266,6 +273,7 @@ void FormColumn::wideRow(const QString& label, QWidget* field, const QString& na
     field->setAccessibleName(label);
     field->setObjectName(name);
     fields_[name] = field;
+    labels_[name] = words;
     box_->addWidget(words);
     box_->addWidget(field);
 }

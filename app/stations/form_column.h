@@ -54,9 +54,8 @@ protected:
     QCheckBox* check(const QString& label, const QString& name, std::function<bool(const Part&)> get,
                      std::function<void(Part&, bool)> set);
 
-    /// A number between two limits.
-    QLineEdit* number(const QString& label, const QString& name, double least, double most,
-                      std::function<double(const Part&)> get, std::function<void(Part&, double)> set);
+    QLineEdit* number(const QString& label, const QString& name, Range range, std::function<double(const Part&)> get,
+                      std::function<void(Part&, double)> set);
     /// Lengths in one line, each above 0 and up to `most`.
     QLineEdit* lengths(const QString& label, const QString& name, Length most,
                        std::function<std::vector<Length>(const Part&)> get,
@@ -84,10 +83,11 @@ protected:
                 } else if constexpr (std::is_same_v<M, Length S::*>) {
                     return length(
                         label, f.name, [in, m](const Part& p) { return in(p).*m; },
-                        [in, m](Part& p, Length l) { in(p).*m = l; }, Length::fromMm(f.least), Length::fromMm(f.most));
+                        [in, m](Part& p, Length l) { in(p).*m = l; }, Length::fromMm(f.range.least),
+                        Length::fromMm(f.range.most));
                 } else if constexpr (std::is_same_v<M, double S::*>) {
                     return number(
-                        label, f.name, f.least, f.most, [in, m](const Part& p) { return in(p).*m; },
+                        label, f.name, f.range, [in, m](const Part& p) { return in(p).*m; },
                         [in, m](Part& p, double value) { in(p).*m = value; });
                 } else if constexpr (std::is_same_v<M, bool S::*>) {
                     return check(
@@ -95,7 +95,7 @@ protected:
                         [in, m](Part& p, bool on) { in(p).*m = on; });
                 } else if constexpr (std::is_same_v<M, std::vector<Length> S::*>) {
                     return lengths(
-                        label, f.name, Length::fromMm(f.most), [in, m](const Part& p) { return in(p).*m; },
+                        label, f.name, Length::fromMm(f.range.most), [in, m](const Part& p) { return in(p).*m; },
                         [in, m](Part& p, std::vector<Length> all) { in(p).*m = std::move(all); });
                 } else {
                     return nullptr;  // what may be left open belongs to overrides (size_lands.cpp)

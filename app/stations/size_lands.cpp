@@ -126,7 +126,7 @@ void SizeStation::landField(const Field<PadOverride>& f) {
             using M = std::decay_t<decltype(m)>;
             if constexpr (std::is_same_v<M, std::optional<Length> PadOverride::*>) {
                 typed(
-                    [this, label, m, sign = f.sign, most = f.most](const QString& text) -> QString {
+                    [this, label, m, sign = f.sign, most = f.range.most](const QString& text) -> QString {
                         std::optional<Length> value;
                         if (!text.isEmpty()) {
                             const auto length = parseLength(text.toStdString(), view_.unit());
@@ -141,11 +141,10 @@ void SizeStation::landField(const Field<PadOverride>& f) {
                     [this, m](const Pad* pad) { return followed(pad, m); });
             } else if constexpr (std::is_same_v<M, std::optional<Angle> PadOverride::*>) {
                 typed(
-                    [this, label, m, least = f.least, most = f.most](const QString& text) -> QString {
+                    [this, label, m, range = f.range](const QString& text) -> QString {
                         const auto value = parseNumber(text.toStdString());
                         if (!text.isEmpty() && !value) return toQt(value.error().text());
-                        if (!text.isEmpty() && (*value < least || *value > most))
-                            return tr("between %1 and %2 degrees").arg(least).arg(most);
+                        if (!text.isEmpty() && !range.holds(*value)) return toQt(range.words() + " degrees");
                         view_.say({});
                         changeOverride(label, [&](PadOverride& o) {
                             o.*m = text.isEmpty() ? std::nullopt : std::optional(Angle::fromDegrees(*value));

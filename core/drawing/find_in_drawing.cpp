@@ -1,9 +1,15 @@
 #include "core/drawing/find_in_drawing.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <numbers>
+#include <regex>
+
+#include "core/drawing/dimension_text.h"
+#include "core/part/drawing_value.h"
 
 namespace punch {
 
@@ -11,10 +17,6 @@ namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
 constexpr double kDrawnU = 0.2;  // pixels of 0.01 mm: what a drawn place is worth for telling patterns
-
-struct Searched {
-    double least, most;  // pixels
-};
 
 SeenFeature seen(RimShape shape, PixelPoint centre, double width, double height, double turn) {
     SeenFeature f;
@@ -199,16 +201,118 @@ double lineWidthAround(const Grey& page, const Rim& rim) {
     return widths[widths.size() / 2];
 }
 
+namespace {
+
+constexpr double kPageLeast = 0.35;  // mm on the page, which is drawn to be seen, whatever the part's size is
+constexpr double kPageMost = 7.0;
+constexpr double kLabelFits = 0.1;  // relative
+
+/// Does a text on the page ("4x 0.60") name as many of this size as there are in the formation?
+bool isLabelled(const Drawing& texts, const Found& found) {
+    std::vector<double> sizes;
+    for (const FoundFeature& f : found.features)
+        if (f.slot >= 0) sizes.push_back(f.width);
+    const auto close = [](double a, double b) { return std::abs(a / b - 1) < kLabelFits; };
+    for (const DrawnText& t : texts.texts)
+        for (const OfferedDimension& d : dimensionsIn(t.text, Unit::Mm)) {
+            if (d.count != static_cast<int>(sizes.size())) continue;
+            const auto value = parseDrawingValue(asDiameter(d), d.unit);
+            if (!value || value->nominal.mm() <= 0) continue;
+            const double mm = value->nominal.mm();
+            for (const FoundFeature& f : found.features)
+                if (f.slot >= 0 && (close(f.width, mm) || close(f.height, mm))) return true;
+        }
+    return false;
+}
+
+/// What can be seen on the page, however large it draws the part: up to `small` mm on the page, and then what is larger
+/// and holds none of these, unless they share their middle (a land and its hole). Lines that cross outside a part close
+/// off large areas, and these would swallow the leads in them.
+std::vector<SeenFeature> seenOnPage(const Grey& grey, double small, double large) {
+    FeatureSearch search;
+    search.mmPerPixel = 25.4 / kPageDpi;
+    search.least = kPageLeast;
+    search.most = small;
+    std::vector<SeenFeature> seen = findFeatures(grey, search, false).features;
+    if (large <= small) return seen;
+    search.most = large;
+    const std::size_t first = seen.size();
+    for (const SeenFeature& f : findFeatures(grey, search, false).features) {
+        const bool holds =
+            std::any_of(seen.begin(), seen.begin() + static_cast<std::ptrdiff_t>(first), [&](const SeenFeature& o) {
+                const double dx = std::abs(o.rim.centre.x - f.rim.centre.x),
+                             dy = std::abs(o.rim.centre.y - f.rim.centre.y);
+                const double reach = std::max(f.rim.width, f.rim.height) / 2;
+                return dx < reach && dy < reach &&
+                       (std::hypot(dx, dy) > 0.1 * f.rim.height || o.rim.width > 0.9 * f.rim.width);
+            });
+        if (!holds) seen.push_back(f);
+    }
+    return seen;
+}
+
+}  // namespace
+
+std::vector<StatedScale> scalesStated(const Drawing& texts) {
+    static const std::regex ratio(R"((?:^|[^0-9.:,])([0-9]+(?:[.,][0-9]+)?)\s*:\s*([0-9]+(?:[.,][0-9]+)?)(?![0-9:.]))");
+    static const std::regex word(R"(scale|ma[sß]+stab|echelle|échelle|escala|scala|schaal)", std::regex::icase);
+    std::vector<StatedScale> out;
+    for (const DrawnText& t : texts.texts) {
+        if (t.text.size() > 400) continue;
+        const bool named = std::regex_search(t.text, word);
+        for (auto it = std::sregex_iterator(t.text.begin(), t.text.end(), ratio); it != std::sregex_iterator(); ++it) {
+            const auto number = [&](std::size_t k) {
+                std::string text = (*it)[k];
+                std::replace(text.begin(), text.end(), ',', '.');
+                return std::atof(text.c_str());
+            };
+            const double a = number(1), b = number(2);
+            // A ratio by itself is a scale only where it looks like one.
+            if (!(a > 0 && b > 0 && (a == 1 || b == 1)) || a / b > 200 || b / a > 200) continue;
+            if (!named && t.text.size() > 12) continue;
+            const StatedScale stated{a / b, fmt::format("{:g}:{:g}", a, b)};
+            if (std::none_of(out.begin(), out.end(), [&](const StatedScale& o) { return o.ratio == stated.ratio; }))
+                out.push_back(stated);
+        }
+    }
+    return out;
+}
+
 Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOptions& options) {
-    FindOptions plain = options;
-    plain.lookForRuler = false;
-    auto found = findInPicture(page, plain);
-    if (!found) return found;
+    Found scaled;
+    FindOptions asked = options;
+    bool stated = false;
+    if (asked.pairs.empty() && !asked.dpi) {
+        // The title block's word counts where it is the only one.
+        const auto scales = scalesStated(texts);
+        if (scales.size() > 1) {
+            std::string all;
+            for (const StatedScale& s : scales) all += (all.empty() ? "" : ", ") + s.words;
+            return problem("the page states several scales: " + all, "scale",
+                           "Give a known length, or the dpi: 600 times the scale of the view");
+        }
+        if (scales.size() == 1) {
+            asked.dpi = Dpi{kPageDpi * scales.front().ratio, kPageDpi * scales.front().ratio};
+            stated = true;
+            scaled.notes.push_back(
+                {NoteAbout::Scale,
+                 fmt::format("the page states the scale {}: check it by a known length", scales.front().words)});
+        }
+    }
+    const std::vector<FindNote> said = scaled.notes;
+    if (const auto chosen = chooseScale(scaled, asked, {}); !chosen) return tl::make_unexpected(chosen.error());
+    const double mm = (scaled.scale.x + scaled.scale.y) / 2, onPage = 25.4 / kPageDpi;
+    const PixelRegion all{0, 0, page.width, page.height};
+    const PixelRegion region = options.region.value_or(all);
+    if (region.x >= page.width || region.y >= page.height || region.x + region.width <= 0 ||
+        region.y + region.height <= 0)
+        return problem("the region lies outside the page", {}, "Choose one on the page");
     const Grey grey = greyOf(page);
     std::vector<SeenFeature> drawn;
-    for (const FoundFeature& f : found->features) {
-        if (textNear(texts, f.seen.rim.centre, 0) >= 0) continue;
-        SeenFeature seen = f.seen;
+    for (SeenFeature seen :
+         seenOnPage(grey, kPageMost, std::clamp(FeatureSearch{}.most * onPage / mm, kPageMost, 60.0))) {
+        if (!region.contains(seen.rim.centre.x, seen.rim.centre.y)) continue;
+        if (textNear(texts, seen.rim.centre, 0) >= 0) continue;
         if (seen.bright) {
             const double line = lineWidthAround(grey, seen.rim);
             if (line < seen.rim.height) {
@@ -216,11 +320,31 @@ Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOp
                 seen.rim.height += line;
             }
         }
+        // All of a drawing is lines; its rims are where they are drawn.
+        seen.lined = false;
+        seen.bright = true;
+        seen.level = seen.around = 0;
+        seen.rim.offset = 0;
         drawn.push_back(seen);
     }
-    Found again = proposalFrom(drawn, found->scale, options.fromBelow);
-    again.notes = found->notes;
-    return again;
+    Found found = proposalFrom(drawn, scaled.scale, options.fromBelow);
+    found.witnesses = scaled.witnesses;
+    if (stated) found.notes.insert(found.notes.begin(), said.begin(), said.end());
+    if (found.features.empty())
+        found.notes.push_back({NoteAbout::Nothing, "nothing of a pin's size is drawn here: check scale and region"});
+    noteLabels(found, texts);
+    return found;
+}
+
+void noteLabels(Found& found, const Drawing& texts) {
+    if (!found.formation) return;
+    if (isLabelled(texts, found)) {
+        found.sure = 1;
+    } else if (found.formation->positions.size() < 3) {
+        found.sure = std::min(found.sure, 0.4);
+        found.notes.push_back(
+            {NoteAbout::Formation, "two places are little to tell pins by: check that they are some"});
+    }
 }
 
 Result<Found> findInDrawing(const Drawing& drawing, const FindOptions& options) {
@@ -246,8 +370,9 @@ Result<Found> findInDrawing(const Drawing& drawing, const FindOptions& options) 
                        "Choose the view of the part");
     Found found = proposalFrom(seenThere, scale, options.fromBelow);
     if (found.features.empty())
-        found.notes.emplace_back(
-            "no circle, slot or rectangle of a pin's size is drawn here: check the drawing's unit");
+        found.notes.push_back({NoteAbout::Nothing,
+                               "no circle, slot or rectangle of a pin's size is drawn here: check the drawing's unit"});
+    noteLabels(found, drawing);
     return found;
 }
 

@@ -169,6 +169,7 @@ Result<Picture> PdfPages::draw(int page, const PixelRegion& region, double finen
         picture.height = image.height();
         picture.channels = 3;
         picture.format = "PDF";
+        picture.tone = 1;  // edges are smoothed by how much of a pixel a line covers
         picture.dpi = Dpi{dpi, dpi};
         picture.data.resize(static_cast<std::size_t>(picture.width) * picture.height * 3);
         for (int y = 0; y < picture.height; ++y)

@@ -2,21 +2,13 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Cholesky>
 #include <algorithm>
 #include <cmath>
 #include <limits>
 
-#include "core/measure/drawn_range.h"
 #include "core/measure/impossible.h"
-#include "core/measure/instruments.h"
-#include "core/measure/mend.h"
 
 namespace punch {
-namespace {
-constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
-
-}  // namespace
 
 Adjustment::Adjustment(const Part& part, const std::string& free, const std::vector<std::size_t>& aside, Search search)
     : model_(part, free),

@@ -157,12 +157,17 @@ private:
     Way wayOf(const RowSet& set) const;
     std::vector<Way> waysByForecast() const;
     /// Where the model bends: forecasts, adjusted anew.
+    /// mm per mm or degree; what cancels but for rounding determines nothing
+    static constexpr double kNoInfluence = 1e-9;
+
     std::vector<Way> waysByTrial(const Part& part, const std::vector<bool>& use);
     bool sizesCanBe(const Eigen::VectorXd& values) const;
     bool canBe(const Way& way) const;
     Way tryWithout(const Part& part, const std::vector<bool>& use, const std::vector<std::size_t>& readings,
                    const std::vector<double>& start);
     void addBends(std::vector<Way>& ways) const;
+    void adjustFirst(std::size_t count, std::vector<Way>& ways, const Part& part, const std::vector<bool>& use,
+                     const std::vector<double>& start);
     void leaveUnexplained(const Part& part, const std::vector<bool>& use);
     /// Residuals of each reading, whole test.
     void judge();

@@ -173,6 +173,16 @@ void Adjustment::addBends(std::vector<Way>& ways) const {
     }
 }
 
+/// Adjusts the first `count` of the ways to the end, and then all readings again, from where they were.
+void Adjustment::adjustFirst(std::size_t count, std::vector<Way>& ways, const Part& part, const std::vector<bool>& use,
+                             const std::vector<double>& start) {
+    for (std::size_t k = 0; k < std::min(ways.size(), count); ++k)
+        ways[k] = tryWithout(part, use, ways[k].readings, start);
+    solve(part, use, start);
+    chi2_ = v_.squaredNorm();
+    addBends(ways);
+}
+
 std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<bool>& use) {
     const std::vector<ReadingResult> before = readings_;
     const std::vector<double> start = values_;
@@ -260,12 +270,8 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         last = std::move(trials);
     }
     // What a trial found roughly is what is counted as doubt: to the end.
-    for (std::size_t k = 0; k < std::min(ways.size(), kMostWays); ++k)
-        ways[k] = tryWithout(part, use, ways[k].readings, start);
-    solve(part, use, start);
-    chi2_ = v_.squaredNorm();
+    adjustFirst(kMostWays, ways, part, use, start);
     readings_ = before;
-    addBends(ways);
     return ways;
 }
 
@@ -340,12 +346,8 @@ void Adjustment::leaveUnexplained(const Part& part, const std::vector<bool>& use
     const std::vector<ReadingResult> before = readings_;
     const std::vector<double> start = values_;
     const std::size_t tried = trialsFor(rows_.size(), start.size()) / 4;
-    for (std::size_t k = 0; k < std::min(ways_.size(), tried); ++k)
-        ways_[k] = tryWithout(part, use, ways_[k].readings, start);
-    solve(part, use, start);
-    chi2_ = v_.squaredNorm();
+    adjustFirst(tried, ways_, part, use, start);
     readings_ = before;
-    addBends(ways_);
 }
 
 bool Adjustment::leaveOutImpossible(const Part& part, std::vector<bool>& use) {

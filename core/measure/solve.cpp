@@ -14,9 +14,8 @@ namespace punch {
 namespace {
 
 constexpr int kMostIterations = 60;
-constexpr int kTrialIterations = 25;   // of a trial: what takes longer is no clear explanation
-constexpr double kConverged = 1e-10;   // mm or degrees
-constexpr double kNoInfluence = 1e-9;  // mm per mm or degree; what cancels but for rounding determines nothing
+constexpr int kTrialIterations = 25;  // of a trial: what takes longer is no clear explanation
+constexpr double kConverged = 1e-10;  // mm or degrees
 
 /// A step as it may be taken where distances bend: sizes, pitches and gaps stay on their side of nothing and change by
 /// a factor of three at most, angles by 20 degrees. Otherwise a poorly known size runs into a mirrored solution. Each

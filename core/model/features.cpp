@@ -157,8 +157,9 @@ Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
 
 PictureAt ModelAt::picture(int index) const {
     const PictureTerm& t = model_->pictures_[static_cast<std::size_t>(index)];
-    return {parameter(t.scaleX), parameter(t.scaleY), parameter(t.angle), parameter(t.x),
-            parameter(t.y),      t.nominal,           t.mirrored};
+    const auto rim = [&](int p) { return p < 0 ? Expr(0) : parameter(p); };
+    return {parameter(t.scaleX), parameter(t.scaleY), parameter(t.angle), parameter(t.x), parameter(t.y),
+            rim(t.rimBright),    rim(t.rimDark),      t.nominal,          t.mirrored};
 }
 
 Feature ModelAt::feature(int index, bool levels) const {

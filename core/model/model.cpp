@@ -278,6 +278,14 @@ void Model::addPictures(const Part& part, const std::string& free) {
         t.angle = add(part, free, s.id + ".angle", who + ", turn", 0, true);
         t.x = add(part, free, s.id + ".x", who + ", shift along x", 0);
         t.y = add(part, free, s.id + ".y", who + ", shift along y", 0);
+        for (const bool bright : {true, false}) {
+            const double u = rimOffsetU(part, s, bright);
+            if (u <= 0) continue;
+            const int rim = add(part, free, s.id + (bright ? ".rimBright" : ".rimDark"),
+                                who + (bright ? ", rims bright on dark" : ", rims dark on bright"), 0);
+            (bright ? t.rimBright : t.rimDark) = rim;
+            priors_.push_back({rim, -1, 0, u});
+        }
         const auto priors = picturePriors(part, t);
         priors_.insert(priors_.end(), priors.begin(), priors.end());
         pictures_.push_back(std::move(t));

@@ -17,7 +17,7 @@
 //   panel, knob, plug      <id>.at
 //   body                   body.left, .right, .front, .rear, .height
 //   instrument's zero      zero.<instrument>
-//   picture                <source>.scaleX, .scaleY (by its nominal scale), .angle, .x, .y
+//   picture                <source>.scaleX, .scaleY (by its nominal scale), .angle, .x, .y, .rimBright, .rimDark
 //   named value            its own name
 // A parameter is free (to be measured), taken (a standard value), given (typed) or a formula on other names.
 
@@ -67,7 +67,6 @@ public:
     std::size_t featureCount() const { return features_.size(); }
     /// -1 when there is none.
     int featureIndex(const FeatureId& id) const;
-    const FeatureId& featureId(std::size_t index) const { return features_[index].id; }
     /// Do its places and sizes depend on the unknowns linearly?
     bool isLinear(int feature) const;
 

@@ -46,7 +46,8 @@ Expr pictureExpr(const Reading& r, const PictureAt& picture, const Feature* feat
     if (r.contact == Contact::Size) {
         const Expr size = 2.0 * (r.axis == Axis::Across ? feature->halfY : feature->halfX);
         const Expr scale = 0.5 * (picture.scaleX + picture.scaleY);
-        return size - (pick.size * picture.nominal) * (scale - Expr(1));
+        const Expr seen = size - (pick.size * picture.nominal) * (scale - Expr(1));
+        return pick.rim > 0 ? seen + 2.0 * picture.rimBright : pick.rim < 0 ? seen + 2.0 * picture.rimDark : seen;
     }
     if (feature->kind == FeatureKind::Face) {
         const auto [x, y] = picture.place(pick.a);
@@ -75,6 +76,17 @@ double pickU(const Reading& r, const Source& source) {
         n * std::hypot(pick.a.x - source.width / 2.0, pick.a.y - source.height / 2.0) * (source.width > 0 ? 1 : 0);
     const double distance = r.contact == Contact::Size ? pick.size * n : fromMiddle;
     return std::hypot(std::max(pick.u * n, drawn), kHeightShare / 1.96 * std::abs(source.above.mm()) * distance);
+}
+
+double rimOffsetU(const Part& part, const Source& source, bool bright) {
+    double sum = 0, count = 0;
+    for (const Reading& r : part.readings) {
+        if (!r.pick || r.source != source.id || r.contact != Contact::Size || r.pick->rim == 0) continue;
+        if ((r.pick->rim > 0) != bright) continue;
+        sum += r.pick->rim * r.pick->rim;
+        count += 1;
+    }
+    return count > 0 ? std::sqrt(sum / count) * source.nominalMmPerPixel() / 1.96 : 0.0;
 }
 
 const Source* pictureOf(const Part& part, const Reading& r) {

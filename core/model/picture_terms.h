@@ -9,7 +9,8 @@
 // nothing); of a straight edge, which has one coordinate, 0 = X_face - X; a known length L is L = hypot(sx dx, sy dy)
 // n; a line that is level is 0 = its direction - a (to the next quarter turn). Scales: until known lengths measure both
 // axes better than scanners differ, sy = sx within 0.5 % (95 %); without any known length the stated dpi holds within
-// 0.5 % on both axes (model/picture_scale.h).
+// 0.5 % on both axes (model/picture_scale.h). Rims of one look lie further out than they are by a common offset,
+// rimBright or rimDark (nominal mm; 0 within what the rims themselves showed), which a size feels twice.
 
 #include <optional>
 #include <vector>
@@ -27,7 +28,7 @@ inline constexpr double kDrawnPlaceU = 0.0408;
 /// The picture's parameters, by their index in the model.
 struct PictureTerm {
     std::string source;
-    int scaleX = -1, scaleY = -1, angle = -1, x = -1, y = -1;
+    int scaleX = -1, scaleY = -1, angle = -1, x = -1, y = -1, rimBright = -1, rimDark = -1;
     double nominal = 1;  ///< mm per pixel
     bool mirrored = false;
 };
@@ -40,7 +41,7 @@ struct Prior {
 
 /// What the parameters of a picture are worth where they stand now.
 struct PictureAt {
-    Expr scaleX, scaleY, angle, x, y;
+    Expr scaleX, scaleY, angle, x, y, rimBright, rimDark;
     double nominal = 1;
     bool mirrored = false;
     /// Where on the part a place in the picture lies.
@@ -61,6 +62,10 @@ Expr pictureExpr(const Reading& reading, const PictureAt& picture, const Feature
 double pickMean(const Reading& reading, const Source& source, bool isFace);
 /// Standard uncertainty of a reading taken in a picture, mm.
 double pickU(const Reading& reading, const Source& source);
+
+/// How far rims bright on dark (or dark on bright) may be off, standard uncertainty in nominal mm: r.m.s. of what the
+/// sizes that were read in the picture say. 0 when none says anything.
+double rimOffsetU(const Part& part, const Source& source, bool bright);
 
 /// What is known of the scales before anything is read.
 std::vector<Prior> picturePriors(const Part& part, const PictureTerm& term);

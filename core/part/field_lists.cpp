@@ -3,7 +3,7 @@
 namespace punch {
 namespace {
 
-template <class E, class S>
+template <class E>
 int indexOf(E value) {
     int i = 0;
     for (const auto& [v, word] : Names<E>::table) {
@@ -22,216 +22,172 @@ std::vector<std::string_view> wordsOf() {
 
 template <class S, class E>
 Choice<S> choice(E S::*member) {
-    return {wordsOf<E>(), [member](const S& s) { return indexOf<E, S>(s.*member); },
+    return {wordsOf<E>(), [member](const S& s) { return indexOf(s.*member); },
             [member](S& s, int i) { s.*member = Names<E>::table[static_cast<std::size_t>(i)].first; }};
 }
 
 template <class S, class E>
 Choice<S> choice(std::optional<E> S::*member) {
-    return {wordsOf<E>(), [member](const S& s) { return s.*member ? indexOf<E, S>(*(s.*member)) : -1; },
+    return {wordsOf<E>(), [member](const S& s) { return s.*member ? indexOf(*(s.*member)) : -1; },
             [member](S& s, int i) {
                 s.*member = i < 0 ? std::nullopt : std::optional<E>(Names<E>::table[static_cast<std::size_t>(i)].first);
             }};
 }
 
-constexpr bool kAlways = true, kWhenSet = false;
-
 }  // namespace
 
 const std::vector<Field<Rules>>& ruleFields() {
     using R = Rules;
-    static const std::vector<Field<R>> all = {
-        {"level",
-         "level",
-         "Fit level",
-         choice(&R::level),
-         kAlways,
-         0,
-         0,
-         Sign::NotNegative,
-         "IPC-2221 and IPC-2222: how easily it is made",
-         {"A general", "B moderate", "C high"}},
-        {"hole", "hole", "Hole by", choice(&R::hole), kAlways, 0, 0, Sign::NotNegative,
-         "IPC-2222 adds to the largest lead; the house factor multiplies it"},
-        {"holeFactor", "holeFactor", "Factor on the lead", &R::holeFactor, kAlways, 1, 10, Sign::NotNegative,
-         "House rule: hole = factor times lead"},
-        {"leadAtMean", "leadAtMean", "from the mean lead, not its upper end", &R::leadAtMean, kAlways, 0, 0,
-         Sign::NotNegative, "Sizes holes from the mean lead instead of the upper end of its limits or doubt"},
-        {"drills", "drills", "Drills", choice(&R::drills), kAlways, 0, 0, Sign::NotNegative,
-         "Finished holes go up to the next size of this list"},
-        {"ownDrills", "ownDrills", "Own drills", &R::ownDrills, kAlways, 0, 20, Sign::Above,
-         "Finished sizes, as 1.0 1.2 1.5"},
-        {"land", "land", "Land by", choice(&R::land), kAlways, 0, 0, Sign::NotNegative,
-         "IPC-2221: hole, least ring and fabrication allowance; or a ring of fixed width"},
-        {"ring", "ring", "Ring", &R::ring, kAlways, 0, 10, Sign::NotNegative, "Copper around the hole, each side"},
-        {"pegClearance", "pegClearance", "Peg clearance", &R::pegClearance, kAlways, 0, 5, Sign::NotNegative,
-         "Added to a peg over its corners"},
-        {"platedTolerance", "platedTolerance", "Plated hole, up to +", &R::platedTolerance, kAlways, 0, 1,
-         Sign::NotNegative, "A finished plated hole may be larger by this, never smaller"},
-        {"bareTolerance", "bareTolerance", "Bare hole, up to +", &R::bareTolerance, kAlways, 0, 1, Sign::NotNegative,
-         "A finished bare hole may be larger by this, never smaller"},
-        {"boardThickness", "boardThickness", "Board thickness", &R::boardThickness, kAlways, 0.1, 20, Sign::NotNegative,
-         "Leads have to reach through it"},
-        {"voltageColumn",
-         "voltageColumn",
-         "IPC-2221B column",
-         choice(&R::column),
-         kAlways,
-         0,
-         0,
-         Sign::NotNegative,
-         "Table 6-1",
-         {"B1 inner", "B2 bare", "B3 bare, over 3050 m", "B4 under mask", "A5 coated", "A6 bare lead",
-          "A7 coated lead"}},
-        {"voltageStandard", "voltageStandard", "Distances by", choice(&R::standard), kWhenSet, 0, 0, Sign::NotNegative,
-         "IPC-2221B knows one distance; IEC 60664-1 clearance and creepage"},
-        {"fewestDrills", "fewestDrills", "fewest different drills", &R::fewestDrills, kWhenSet, 0, 0, Sign::NotNegative,
-         "Formations share a drill wherever the limits of each lead allow it"},
-        {"pinPlace", "pinPlace", "Pin off place, ±", &R::pinPlace, kWhenSet, 0, 5, Sign::NotNegative,
-         "How far a pin of the kind may stand off its place, in each axis"},
-        {"dropInWanted", "dropInWanted", "Share to drop in", &R::dropInWanted, kWhenSet, 1e-9, 1 - 1e-9,
-         Sign::NotNegative, "Of the parts, as 0.999"},
+    using F = Field<R>;
+    static const std::vector<F> all = {
+        F("level", "Fit level", choice(&R::level), "IPC-2221 and IPC-2222: how easily it is made")
+            .worded({"A general", "B moderate", "C high"}),
+        F("hole", "Hole by", choice(&R::hole), "IPC-2222 adds to the largest lead; the house factor multiplies it"),
+        F("holeFactor", "Factor on the lead", &R::holeFactor, "House rule: hole = factor times lead").from(1).to(10),
+        F("leadAtMean", "from the mean lead, not its upper end", &R::leadAtMean,
+          "Sizes holes from the mean lead instead of the upper end of its limits or doubt"),
+        F("drills", "Drills", choice(&R::drills), "Finished holes go up to the next size of this list"),
+        F("ownDrills", "Own drills", &R::ownDrills, "Finished sizes, as 1.0 1.2 1.5").to(20).aboveNothing(),
+        F("land", "Land by", choice(&R::land),
+          "IPC-2221: hole, least ring and fabrication allowance; or a ring of fixed width"),
+        F("ring", "Ring", &R::ring, "Copper around the hole, each side").to(10),
+        F("pegClearance", "Peg clearance", &R::pegClearance, "Added to a peg over its corners").to(5),
+        F("platedTolerance", "Plated hole, up to +", &R::platedTolerance,
+          "A finished plated hole may be larger by this, never smaller")
+            .to(1),
+        F("bareTolerance", "Bare hole, up to +", &R::bareTolerance,
+          "A finished bare hole may be larger by this, never smaller")
+            .to(1),
+        F("boardThickness", "Board thickness", &R::boardThickness, "Leads have to reach through it").from(0.1).to(20),
+        F("voltageColumn", "IPC-2221B column", choice(&R::column), "Table 6-1")
+            .worded({"B1 inner", "B2 bare", "B3 bare, over 3050 m", "B4 under mask", "A5 coated", "A6 bare lead",
+                     "A7 coated lead"}),
+        F("voltageStandard", "Distances by", choice(&R::standard),
+          "IPC-2221B knows one distance; IEC 60664-1 clearance and creepage")
+            .whenChanged(),
+        F("fewestDrills", "fewest different drills", &R::fewestDrills,
+          "Formations share a drill wherever the limits of each lead allow it")
+            .whenChanged(),
+        F("pinPlace", "Pin off place, ±", &R::pinPlace,
+          "How far a pin of the kind may stand off its place, in each axis")
+            .to(5)
+            .whenChanged(),
+        F("dropInWanted", "Share to drop in", &R::dropInWanted, "Of the parts, as 0.999").between(0, 1).whenChanged(),
     };
     return all;
 }
 
 const std::vector<Field<Insulating>>& insulatingFields() {
     using I = Insulating;
-    static const std::vector<Field<I>> all = {
-        {"category", "iecCategory", "Overvoltage category", choice(&I::category), kAlways, 0, 0, Sign::NotNegative,
-         "II: plugged into a socket; III: part of the fixed installation"},
-        {"pollution", "iecPollution", "Pollution degree", choice(&I::pollution), kAlways, 0, 0, Sign::NotNegative,
-         "1: sealed; 2: indoors; 3: industry, condensation"},
-        {"group",
-         "iecGroup",
-         "Material group",
-         choice(&I::group),
-         kAlways,
-         0,
-         0,
-         Sign::NotNegative,
-         "By the comparative tracking index of the base material",
-         {"I, CTI from 600", "II, from 400", "III, FR-4"}},
-        {"insulation", "iecInsulation", "Insulation", choice(&I::insulation), kAlways, 0, 0, Sign::NotNegative,
-         "Reinforced keeps people apart from live parts by itself"},
-        {"altitude",
-         "iecAltitude",
-         "Altitude, m",
-         &I::altitude,
-         kAlways,
-         -500,
-         10000,
-         Sign::Any,
-         "Above 2000 m air insulates less; the table goes up to 10000 m",
-         {},
-         100000},
-        {"printedWiring", "iecPrintedWiring", "columns of printed wiring", &I::printedWiring, kWhenSet, 0, 0,
-         Sign::NotNegative, "Degrees 1 and 2, functional and basic insulation"},
-        {"qualifiedCoating", "iecCoating", "under a qualified coating", &I::qualifiedCoating, kWhenSet, 0, 0,
-         Sign::NotNegative, "IEC 60664-3, type 1: degree 1 under it"},
-        {"narrowSlots", "iecNarrowSlots", "slots from 1/3 of the clearance", &I::narrowSlots, kWhenSet, 0, 0,
-         Sign::NotNegative, "Where the clearance is below 3 mm, narrower slots count too"},
+    using F = Field<I>;
+    static const std::vector<F> all = {
+        F("category", "iecCategory", "Overvoltage category", choice(&I::category),
+          "II: plugged into a socket; III: part of the fixed installation"),
+        F("pollution", "iecPollution", "Pollution degree", choice(&I::pollution),
+          "1: sealed; 2: indoors; 3: industry, condensation"),
+        F("group", "iecGroup", "Material group", choice(&I::group),
+          "By the comparative tracking index of the base material")
+            .worded({"I, CTI from 600", "II, from 400", "III, FR-4"}),
+        F("insulation", "iecInsulation", "Insulation", choice(&I::insulation),
+          "Reinforced keeps people apart from live parts by itself"),
+        F("altitude", "iecAltitude", "Altitude, m", &I::altitude,
+          "Above 2000 m air insulates less; the table goes up to 10000 m")
+            .from(-500)
+            .to(10000)
+            .anySign()
+            .keptTo(100000),
+        F("printedWiring", "iecPrintedWiring", "columns of printed wiring", &I::printedWiring,
+          "Degrees 1 and 2, functional and basic insulation")
+            .whenChanged(),
+        F("qualifiedCoating", "iecCoating", "under a qualified coating", &I::qualifiedCoating,
+          "IEC 60664-3, type 1: degree 1 under it")
+            .whenChanged(),
+        F("narrowSlots", "iecNarrowSlots", "slots from 1/3 of the clearance", &I::narrowSlots,
+          "Where the clearance is below 3 mm, narrower slots count too")
+            .whenChanged(),
     };
     return all;
 }
 
 const std::vector<Field<Dress>>& dressFields() {
     using D = Dress;
-    static const std::vector<Field<D>> all = {
-        {"outline", "outline", "Outline around the body", &D::outline, kAlways, 0, 0, Sign::NotNegative,
-         "On the top silkscreen, cut away from openings"},
-        {"outlineAllowance", "outlineAllowance", "Outside the body by", &D::outlineAllowance, kAlways, 0, 20,
-         Sign::NotNegative, "From the body's faces to the middle of the line"},
-        {"line", "line", "Line", &D::line, kAlways, 0.05, 2, Sign::NotNegative, "Width of silkscreen lines"},
-        {"mark", "mark", "Pin 1 mark", choice(&D::mark), kAlways, 0, 0, Sign::NotNegative,
-         "A triangle that points at pin 1"},
-        {"referenceText", "referenceText", "Reference text", &D::referenceText, kAlways, 0, 0, Sign::NotNegative,
-         "Class letter and number above the part"},
-        {"valueText", "valueText", "Value text in the body", &D::valueText, kAlways, 0, 0, Sign::NotNegative,
-         "The part's name, on the assembly drawing"},
-        {"textHeight", "textHeight", "Text height", &D::textHeight, kAlways, 0.3, 20, Sign::NotNegative,
-         "Of capital letters"},
-        {"density", "density", "IPC-7351 density", choice(&D::density), kAlways, 0, 0, Sign::NotNegative,
-         "A most room, C least; a connector as A"},
-        {"courtyardExcess", "courtyardExcess", "Excess", &D::courtyardExcess, kAlways, 0, 50, Sign::NotNegative,
-         "Room beyond body, lands and travel, each side"},
+    using F = Field<D>;
+    static const std::vector<F> all = {
+        F("outline", "Outline around the body", &D::outline, "On the top silkscreen, cut away from openings"),
+        F("outlineAllowance", "Outside the body by", &D::outlineAllowance,
+          "From the body's faces to the middle of the line")
+            .to(20),
+        F("line", "Line", &D::line, "Width of silkscreen lines").from(0.05).to(2),
+        F("mark", "Pin 1 mark", choice(&D::mark), "A triangle that points at pin 1"),
+        F("referenceText", "Reference text", &D::referenceText, "Class letter and number above the part"),
+        F("valueText", "Value text in the body", &D::valueText, "The part's name, on the assembly drawing"),
+        F("textHeight", "Text height", &D::textHeight, "Of capital letters").from(0.3).to(20),
+        F("density", "IPC-7351 density", choice(&D::density), "A most room, C least; a connector as A"),
+        F("courtyardExcess", "Excess", &D::courtyardExcess, "Room beyond body, lands and travel, each side").to(50),
     };
     return all;
 }
 
 const std::vector<Field<PadOverride>>& overrideFields() {
     using O = PadOverride;
-    static const std::vector<Field<O>> all = {
-        {"shape", "landShape", "Shape", choice(&O::shape), kWhenSet, 0, 0, Sign::NotNegative,
-         "By rule: round, square at pin 1"},
-        {"land", "landWidth", "Width", &O::land, kWhenSet, 0, 100, Sign::Above,
-         "Diameter, side, or along the land's x"},
-        {"landLength", "landLength", "Length", &O::landLength, kWhenSet, 0, 100, Sign::Above,
-         "Along the land's y, of a rectangle or an oval"},
-        {"corner", "landCorner", "Corner radius", &O::corner, kWhenSet, 0, 100, Sign::Above, "Of a rounded rectangle"},
-        {"turn", "landTurn", "Turned, °", &O::turn, kWhenSet, -360, 360, Sign::Any,
-         "Counter-clockwise, seen from the part side"},
-        {"offsetX", "landOffsetX", "Off hole, x", &O::offsetX, kWhenSet, 0, 100, Sign::Any,
-         "Of the land from its hole"},
-        {"offsetY", "landOffsetY", "Off hole, y", &O::offsetY, kWhenSet, 0, 100, Sign::Any,
-         "Of the land from its hole"},
-        {"inner", "landInner", "On inner layers", &O::inner, kWhenSet, 0, 100, Sign::Above,
-         "Where it is not as wide as on top"},
-        {"bottom", "landBottom", "On solder side", &O::bottom, kWhenSet, 0, 100, Sign::Above,
-         "Where it is not as wide as on top"},
-        {"hole", "landHole", "Hole", &O::hole, kWhenSet, 0, 100, Sign::Above, "Finished, least; of a slot its width"},
-        {"holeLength", "landSlotLength", "Slot over ends", &O::holeLength, kWhenSet, 0, 100, Sign::Above,
-         "Over its rounded ends"},
-        {"slot", "landSlot", "slot for a blade", &O::slot, kWhenSet, 0, 0, Sign::NotNegative,
-         "A plated slot along the lead's longer side"},
-        {"plated", "landPlated", "soldered in, with a land", &O::plated, kWhenSet, 0, 0, Sign::NotNegative,
-         "A lug in a plated hole"},
-        {"layers",
-         "landLayers",
-         "Lands",
-         choice(&O::layers),
-         kWhenSet,
-         0,
-         0,
-         Sign::NotNegative,
-         "A surface land has no hole",
-         {"through the board", "part side only", "solder side only"}},
-        {"maskMargin", "landMask", "Mask, per side", &O::maskMargin, kWhenSet, 0, 100, Sign::NotNegative,
-         "The opening is larger than the land by this"},
-        {"tented", "landTented", "tented", &O::tented, kWhenSet, 0, 0, Sign::NotNegative, "Mask over the land"},
-        {"paste", "landPaste", "paste", &O::paste, kWhenSet, 0, 0, Sign::NotNegative, "Solder paste on the land"},
+    using F = Field<O>;
+    static const std::vector<F> all = {
+        F("shape", "landShape", "Shape", choice(&O::shape), "By rule: round, square at pin 1"),
+        F("land", "landWidth", "Width", &O::land, "Diameter, side, or along the land's x").to(100).aboveNothing(),
+        F("landLength", "Length", &O::landLength, "Along the land's y, of a rectangle or an oval")
+            .to(100)
+            .aboveNothing(),
+        F("corner", "landCorner", "Corner radius", &O::corner, "Of a rounded rectangle").to(100).aboveNothing(),
+        F("turn", "landTurn", "Turned, °", &O::turn, "Counter-clockwise, seen from the part side")
+            .from(-360)
+            .to(360)
+            .anySign(),
+        F("offsetX", "landOffsetX", "Off hole, x", &O::offsetX, "Of the land from its hole").to(100).anySign(),
+        F("offsetY", "landOffsetY", "Off hole, y", &O::offsetY, "Of the land from its hole").to(100).anySign(),
+        F("inner", "landInner", "On inner layers", &O::inner, "Where it is not as wide as on top")
+            .to(100)
+            .aboveNothing(),
+        F("bottom", "landBottom", "On solder side", &O::bottom, "Where it is not as wide as on top")
+            .to(100)
+            .aboveNothing(),
+        F("hole", "landHole", "Hole", &O::hole, "Finished, least; of a slot its width").to(100).aboveNothing(),
+        F("holeLength", "landSlotLength", "Slot over ends", &O::holeLength, "Over its rounded ends")
+            .to(100)
+            .aboveNothing(),
+        F("slot", "landSlot", "slot for a blade", &O::slot, "A plated slot along the lead's longer side"),
+        F("plated", "landPlated", "soldered in, with a land", &O::plated, "A lug in a plated hole"),
+        F("layers", "landLayers", "Lands", choice(&O::layers), "A surface land has no hole")
+            .worded({"through the board", "part side only", "solder side only"}),
+        F("maskMargin", "landMask", "Mask, per side", &O::maskMargin, "The opening is larger than the land by this")
+            .to(100),
+        F("tented", "landTented", "tented", &O::tented, "Mask over the land"),
+        F("paste", "landPaste", "paste", &O::paste, "Solder paste on the land"),
     };
     return all;
 }
 
 const std::vector<Field<FabProfile>>& fabFields() {
-    using F = FabProfile;
-    static const std::vector<Field<F>> all = {
-        {"leastDrill", "fabDrill", "Least drill", &F::leastDrill, kAlways, 0, 20, Sign::NotNegative, "Finished"},
-        {"leastRing", "fabRing", "Least ring", &F::leastRing, kAlways, 0, 20, Sign::NotNegative,
-         "Besides the fabrication allowance"},
-        {"leastSlot", "fabSlot", "Least slot", &F::leastSlot, kAlways, 0, 20, Sign::NotNegative, "Milled width"},
-        {"leastWeb", "fabWeb", "Hole to hole", &F::leastWeb, kAlways, 0, 20, Sign::NotNegative,
-         "Wall between two holes or cuts"},
-        {"leastGap", "fabGap", "Copper to copper", &F::leastGap, kAlways, 0, 20, Sign::NotNegative,
-         "Between lands of different numbers"},
-        {"copperToEdge", "fabEdge", "Copper to a cut", &F::copperToEdge, kAlways, 0, 20, Sign::NotNegative,
-         "And to a bare hole and the board's edge"},
-        {"leastMaskWeb", "fabMaskWeb", "Web of mask", &F::leastMaskWeb, kAlways, 0, 20, Sign::NotNegative,
-         "Between two openings"},
-        {"maskMargin", "fabMask", "Mask, per side", &F::maskMargin, kAlways, 0, 20, Sign::NotNegative,
-         "An opening is larger than its land by this"},
-        {"plating", "fabPlating", "Plating", &F::plating, kAlways, 0, 20, Sign::NotNegative,
-         "A bit is larger than the finished hole by this"},
-        {"slotTolerance", "fabSlotTolerance", "Milled width ±", &F::slotTolerance, kAlways, 0, 20, Sign::NotNegative,
-         "Of slots and windows"},
-        {"wander", "fabWander", "Drill wander, σ", &F::wander, kAlways, 0, 20, Sign::NotNegative,
-         "Of a hole's place, in each axis"},
-        {"passes", "fabPasses", "Bare to plated, σ", &F::passes, kAlways, 0, 20, Sign::NotNegative,
-         "Shift between the two passes of drilling"},
-        {"aspect", "fabAspect", "Board to bit, most", &F::aspect, kAlways, 1, 100, Sign::NotNegative,
-         "Board thickness over the bit's diameter"},
-        {"mills", "fabMills", "Mill bits", &F::mills, kAlways, 0, 20, Sign::Above, "Diameters, as 0.8 1.0 1.2"},
+    using P = FabProfile;
+    using F = Field<P>;
+    static const std::vector<F> all = {
+        F("leastDrill", "fabDrill", "Least drill", &P::leastDrill, "Finished").to(20),
+        F("leastRing", "fabRing", "Least ring", &P::leastRing, "Besides the fabrication allowance").to(20),
+        F("leastSlot", "fabSlot", "Least slot", &P::leastSlot, "Milled width").to(20),
+        F("leastWeb", "fabWeb", "Hole to hole", &P::leastWeb, "Wall between two holes or cuts").to(20),
+        F("leastGap", "fabGap", "Copper to copper", &P::leastGap, "Between lands of different numbers").to(20),
+        F("copperToEdge", "fabEdge", "Copper to a cut", &P::copperToEdge, "And to a bare hole and the board's edge")
+            .to(20),
+        F("leastMaskWeb", "fabMaskWeb", "Web of mask", &P::leastMaskWeb, "Between two openings").to(20),
+        F("maskMargin", "fabMask", "Mask, per side", &P::maskMargin, "An opening is larger than its land by this")
+            .to(20),
+        F("plating", "fabPlating", "Plating", &P::plating, "A bit is larger than the finished hole by this").to(20),
+        F("slotTolerance", "fabSlotTolerance", "Milled width ±", &P::slotTolerance, "Of slots and windows").to(20),
+        F("wander", "fabWander", "Drill wander, σ", &P::wander, "Of a hole's place, in each axis").to(20),
+        F("passes", "fabPasses", "Bare to plated, σ", &P::passes, "Shift between the two passes of drilling").to(20),
+        F("aspect", "fabAspect", "Board to bit, most", &P::aspect, "Board thickness over the bit's diameter")
+            .from(1)
+            .to(100),
+        F("mills", "fabMills", "Mill bits", &P::mills, "Diameters, as 0.8 1.0 1.2").to(20).aboveNothing(),
     };
     return all;
 }

@@ -1,14 +1,13 @@
 #pragma once
 // A field list to JSON and back. Used by the sections of a part's file alone.
 
-#include <fmt/format.h>
-
 #include "core/part/field_lists.h"
 #include "core/part/file_sections.h"
 
 namespace punch {
 
-/// Puts the fields of `from` into `j`; those that are as they would be anyhow only where they are always written.
+/// Puts the fields of `from` into `j`; those that are as they would be anyhow only where
+/// they are always written.
 template <class S>
 void writeFields(Json& j, const S& from, const std::vector<Field<S>>& fields) {
     const S usual;
@@ -21,14 +20,15 @@ void writeFields(Json& j, const S& from, const std::vector<Field<S>>& fields) {
                     if (at >= 0 && (field.always || at != member.get(usual)))
                         j[field.key] = std::string(member.words[static_cast<std::size_t>(at)]);
                 } else {
+                    if constexpr (requires { (from.*member).has_value(); })
+                        if (!(from.*member)) return;
                     if (!field.always && from.*member == usual.*member) return;
                     if constexpr (std::is_same_v<M, Length S::*>) j[field.key] = (from.*member).mm();
                     if constexpr (std::is_same_v<M, double S::*> || std::is_same_v<M, bool S::*>)
                         j[field.key] = from.*member;
                     if constexpr (std::is_same_v<M, std::vector<Length> S::*>)
                         j[field.key] = lengthsToJson(from.*member);
-                    if constexpr (std::is_same_v<M, std::optional<Length> S::*>)
-                        j[field.key] = from.*member ? Json((from.*member)->mm()) : Json(nullptr);
+                    if constexpr (std::is_same_v<M, std::optional<Length> S::*>) j[field.key] = (from.*member)->mm();
                     if constexpr (std::is_same_v<M, std::optional<Angle> S::*>)
                         j[field.key] = (from.*member)->degrees();
                     if constexpr (std::is_same_v<M, std::optional<bool> S::*>) j[field.key] = *(from.*member);
@@ -71,11 +71,10 @@ void readFields(Fields& f, S& into, const std::vector<Field<S>>& fields) {
                     if (const auto l = lengthIn(f, field)) into.*member = *l;
                 } else if constexpr (std::is_same_v<M, double S::*>) {
                     const double value = f.number(field.key, into.*member);
-                    const double most = std::max(field.most, field.kept);
-                    if (value >= field.least && value <= most)
+                    if (field.inFiles().holds(value))
                         into.*member = value;
                     else
-                        f.fail(f.at(field.key), fmt::format("a number from {:g} to {:g}", field.least, most));
+                        f.fail(f.at(field.key), "a number " + field.inFiles().words());
                 } else if constexpr (std::is_same_v<M, bool S::*>) {
                     into.*member = f.flag(field.key, into.*member);
                 } else if constexpr (std::is_same_v<M, std::vector<Length> S::*>) {

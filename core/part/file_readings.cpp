@@ -109,6 +109,11 @@ Pick pickFrom(Fields f) {
         p.b = {f.finite(to[0].second, to[0].first), f.finite(to[1].second, to[1].first)};
     p.size = f.number("size", 0);
     p.u = f.number("u", p.u);
+    p.rim = f.number("rim", 0);
+    if (!(std::abs(p.rim) < 1e4)) {
+        f.fail(f.at("rim"), "a rim is off by less than 10000 pixels");
+        p.rim = 0;
+    }
     if (!(p.u > 0 && p.u < 1e5)) {
         f.fail(f.at("u"), "the doubt of a place in a picture is above 0 pixels");
         p.u = 0.5;
@@ -146,6 +151,7 @@ Json toJson(const Reading& r) {
         if (hasTwoEnds(r.contact)) pick["to"] = {r.pick->b.x, r.pick->b.y};
         if (r.contact == Contact::Size) pick["size"] = r.pick->size;
         pick["u"] = r.pick->u;
+        if (r.pick->rim != 0) pick["rim"] = r.pick->rim;
         j["pick"] = withUnknown(pick, r.pick->unknown);
     }
     if (r.place) j["place"] = {r.place->x, r.place->y};

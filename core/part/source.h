@@ -3,7 +3,8 @@
 //
 // Frame of picture values: pixels, y down (base/pixel.h). What is read in a picture stands among the readings, with the
 // place in pixels; the picture's scale along both axes, its turn and its shift are unknowns of the adjustment:
-// "<id>.scaleX", ".scaleY" (by the nominal scale), ".angle", ".x", ".y" (core/model/pictures.cpp).
+// "<id>.scaleX", ".scaleY" (by the nominal scale), ".angle", ".x", ".y", ".rimBright", ".rimDark"
+// (core/model/picture_terms.h).
 
 #include <string>
 #include <vector>
@@ -48,6 +49,9 @@ struct Pick {
     PixelPoint b;     ///< the other end of a known length
     double u = 0.5;   ///< pixels, standard uncertainty of each coordinate; of a size: of the size
     double size = 0;  ///< pixels, of a size read across the feature
+    /// Of a size: half width, 95 %, of the rim offset that all rims of its look share, pixels; above 0 bright on dark,
+    /// below 0 dark on bright, 0 where there is none (a drawing, a bare click).
+    double rim = 0;
     UnknownFields unknown;
     friend bool operator==(const Pick&, const Pick&) = default;
 };

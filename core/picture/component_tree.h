@@ -33,7 +33,7 @@ struct BlobSearch {
     double leastArea = 12, mostArea = 1e9;  ///< pixels
     double leastFullness = 0.85;
     double mostVariation = 0.5;
-    int delta = 6;  ///< grey levels
+    std::vector<int> deltas = {6};  ///< grey levels; a patch that is stable over one of them is taken
 };
 
 /// Stable patches of one kind. Patches at the border of the picture are left out.

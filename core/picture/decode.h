@@ -28,6 +28,9 @@ Result<Picture> roomFor(double width, double height, int channels, const std::st
 tl::unexpected<Problem> broken(const std::string& name, const std::string& why);
 /// Orientation and resolution from an EXIF block ("Exif\0\0" or the TIFF header first).
 void readExif(std::string_view exif, Decoded& into);
+/// The tone curve of an ICC profile (ISO 15076-1), as the exponent that is nearest to it; nothing when it has none.
+void readProfile(std::string_view profile, Decoded& into);
+inline constexpr double kSrgbTone = 2.2;  ///< IEC 61966-2-1, as near as one exponent comes to it
 /// `alpha` of 255 lays `value` on white.
 inline std::uint8_t onWhite(unsigned value, unsigned alpha) {
     return static_cast<std::uint8_t>((value * alpha + 255u * (255u - alpha) + 127u) / 255u);

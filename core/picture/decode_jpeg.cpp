@@ -1,5 +1,6 @@
 #include <csetjmp>
 #include <cstdio>
+#include <cstdlib>
 
 #include <jpeglib.h>
 
@@ -42,6 +43,7 @@ bool decodeInto(State& s, std::string_view bytes, const std::string& name) {
     if (setjmp(s.errors.jump)) return false;  // NOLINT: the library's way of reporting errors
     jpeg_mem_src(&s.jpeg, reinterpret_cast<const unsigned char*>(bytes.data()), bytes.size());
     jpeg_save_markers(&s.jpeg, JPEG_APP0 + 1, 0xFFFF);
+    jpeg_save_markers(&s.jpeg, JPEG_APP0 + 2, 0xFFFF);
     jpeg_read_header(&s.jpeg, TRUE);
     const bool grey = s.jpeg.jpeg_color_space == JCS_GRAYSCALE;
     const bool cmyk = s.jpeg.jpeg_color_space == JCS_CMYK || s.jpeg.jpeg_color_space == JCS_YCCK;
@@ -58,6 +60,13 @@ bool decodeInto(State& s, std::string_view bytes, const std::string& name) {
     if (cmyk) {
         s.line.resize(std::size_t{4} * s.jpeg.output_width);
         s.out.picture.notes.emplace_back("CMYK taken as red, green, blue");
+    }
+    if (JOCTET* profile = nullptr; !cmyk) {
+        unsigned size = 0;
+        if (jpeg_read_icc_profile(&s.jpeg, &profile, &size)) {
+            readProfile({reinterpret_cast<const char*>(profile), size}, s.out);
+            std::free(profile);
+        }
     }
     while (s.jpeg.output_scanline < s.jpeg.output_height) {
         JSAMPROW to = s.out.picture.row(static_cast<int>(s.jpeg.output_scanline));
@@ -79,7 +88,7 @@ bool decodeInto(State& s, std::string_view bytes, const std::string& name) {
         s.out.dpi = {s.jpeg.X_density * unit, s.jpeg.Y_density * unit};
     }
     for (jpeg_saved_marker_ptr m = s.jpeg.marker_list; m != nullptr; m = m->next)
-        readExif({reinterpret_cast<const char*>(m->data), m->data_length}, s.out);
+        if (m->marker == JPEG_APP0 + 1) readExif({reinterpret_cast<const char*>(m->data), m->data_length}, s.out);
     // Warnings are data errors that the library papers over with grey: such pixels must not be measured in.
     return s.errors.warnings == 0;
 }

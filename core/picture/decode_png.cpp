@@ -98,6 +98,18 @@ bool decodeInto(State& s, const std::string& name) {
     int unit = 0;
     if (png_get_pHYs(s.png, s.info, &x, &y, &unit) && unit == PNG_RESOLUTION_METER)
         s.out.dpi = {x * 0.0254, y * 0.0254};
+    // What names the curve best goes first: a profile, then sRGB, then a bare exponent.
+    png_charp profileName = nullptr;
+    png_bytep profile = nullptr;
+    png_uint_32 profileSize = 0;
+    int how = 0;
+    double coded = 0;
+    if (png_get_iCCP(s.png, s.info, &profileName, &how, &profile, &profileSize) && profile != nullptr)
+        readProfile({reinterpret_cast<const char*>(profile), profileSize}, s.out);
+    else if (png_get_sRGB(s.png, s.info, &how))
+        s.out.picture.tone = kSrgbTone;
+    else if (png_get_gAMA(s.png, s.info, &coded) && coded > 0.25 && coded < 2)
+        s.out.picture.tone = 1 / coded;
     png_uint_32 exifSize = 0;
     png_bytep exif = nullptr;
     if (png_get_eXIf_1(s.png, s.info, &exifSize, &exif) && exif != nullptr)

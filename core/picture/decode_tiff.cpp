@@ -104,6 +104,11 @@ Result<Decoded> tiff(std::string_view bytes, const std::string& name) {
     if (!read) return broken(name, "its pixels cannot be read to the end");
     if (plain) out.orientation = orientation;  // the other way has applied it
     if (!TIFFLastDirectory(tiff.get())) out.picture.notes.emplace_back("the first of several pages");
+    void* profile = nullptr;
+    std::uint32_t profileSize = 0;
+    if (meaning != PHOTOMETRIC_SEPARATED && TIFFGetField(tiff.get(), TIFFTAG_ICCPROFILE, &profileSize, &profile) &&
+        profile != nullptr)
+        readProfile({static_cast<const char*>(profile), profileSize}, out);
     const double perInch = unit == RESUNIT_CENTIMETER ? 2.54 : unit == RESUNIT_INCH ? 1.0 : 0.0;
     out.dpi = {static_cast<double>(x) * perInch, static_cast<double>(y) * perInch};
     return out;

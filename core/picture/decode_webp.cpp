@@ -42,6 +42,10 @@ Result<Decoded> webp(std::string_view bytes, const std::string& name) {
         in += (&to - out.picture.data.data()) % 3 == 2 ? 2 : 1;
     }
     WebPChunkIterator chunk;
+    if (WebPDemuxGetChunk(demux.get(), "ICCP", 1, &chunk)) {
+        readProfile({reinterpret_cast<const char*>(chunk.chunk.bytes), chunk.chunk.size}, out);
+        WebPDemuxReleaseChunkIterator(&chunk);
+    }
     if (WebPDemuxGetChunk(demux.get(), "EXIF", 1, &chunk)) {
         readExif({reinterpret_cast<const char*>(chunk.chunk.bytes), chunk.chunk.size}, out);
         WebPDemuxReleaseChunkIterator(&chunk);

@@ -4,11 +4,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
-#include <numeric>
 
 #include "core/measure/standard_sizes.h"
+#include "core/picture/bodies.h"
 #include "core/picture/look_again.h"
+#include "core/picture/propose.h"
+#include "core/picture/slant.h"
 
 namespace punch {
 
@@ -17,170 +18,11 @@ namespace {
 // A picture that is so much longer than wide is no scan; looking for a ruler in it would take forever.
 constexpr int kSmall = 2000;
 constexpr int kMostAspect = 50;
+constexpr double kColourShare = 0.004;  // of the picture that must be coloured before colours are looked at
+constexpr int kColourLevels = 12;       // from grey
 
-constexpr double kRadians = std::numbers::pi / 180;
-
-/// Not yet straightened: mm, x right, y up, seen from the part side, from the picture's first pixel.
-FoundPlace placeOf(const SeenFeature& f, const PictureScale& s, bool fromBelow) {
-    return {(fromBelow ? -1 : 1) * f.rim.centre.x * s.x, -f.rim.centre.y * s.y, f.rim.u * (s.x + s.y) / 2};
-}
-
-double smallSide(const SeenFeature& f, const PictureScale& s) { return f.rim.height * (s.x + s.y) / 2; }
-double longSide(const SeenFeature& f, const PictureScale& s) { return f.rim.width * (s.x + s.y) / 2; }
-
-/// Of one make: the same tone against what is around it, about the same size.
-bool alike(const SeenFeature& a, const SeenFeature& b, const PictureScale& s) {
-    if (a.bright != b.bright || a.inner.has_value() != b.inner.has_value()) return false;
-    const auto near = [](double x, double y) { return std::abs(x - y) < std::max(0.18 * std::max(x, y), 0.1); };
-    const double ca = std::abs(a.rim.contrast);
-    const double cb = std::abs(b.rim.contrast);
-    return near(smallSide(a, s), smallSide(b, s)) && near(longSide(a, s), longSide(b, s)) &&
-           std::min(ca, cb) > 0.45 * std::max(ca, cb);
-}
-
-std::vector<std::vector<std::size_t>> groupsOf(const std::vector<FoundFeature>& features, const PictureScale& s) {
-    std::vector<std::vector<std::size_t>> groups;
-    for (std::size_t i = 0; i < features.size(); ++i) {
-        auto group = std::find_if(groups.begin(), groups.end(), [&](const auto& g) {
-            return std::any_of(g.begin(), g.end(),
-                               [&](std::size_t j) { return alike(features[i].seen, features[j].seen, s); });
-        });
-        if (group == groups.end())
-            groups.push_back({i});
-        else
-            group->push_back(i);
-    }
-    // The largest group has the pins; of equal ones that with the stronger contrast.
-    std::stable_sort(groups.begin(), groups.end(), [&](const auto& a, const auto& b) {
-        if (a.size() != b.size()) return a.size() > b.size();
-        return std::abs(features[a[0]].seen.rim.contrast) > std::abs(features[b[0]].seen.rim.contrast);
-    });
-    return groups;
-}
-
-struct Choice {
-    RecognisedFormation formation;
-    std::vector<std::size_t> members;
-};
-
-std::optional<Choice> formationAmong(const std::vector<FoundFeature>& features, const std::vector<std::size_t>& group,
-                                     const PictureScale& s, bool fromBelow) {
-    const auto attempt = [&](const std::vector<std::size_t>& members) -> std::optional<Choice> {
-        std::vector<FoundPlace> places;
-        for (const std::size_t i : members) places.push_back(placeOf(features[i].seen, s, fromBelow));
-        auto f = recogniseFormation(places);
-        if (!f) return {};
-        return Choice{std::move(*f), members};
-    };
-    if (auto all = attempt(group)) return all;
-    if (group.size() < 5 || group.size() > 200) return {};
-    // One that is not of the pattern (a fleck of the pins' size, a test point) may spoil it: the least sure first.
-    std::vector<std::size_t> order(group.size());
-    std::iota(order.begin(), order.end(), std::size_t{0});
-    std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) {
-        return features[group[a]].seen.confidence < features[group[b]].seen.confidence;
-    });
-    for (const std::size_t without : order) {
-        auto rest = group;
-        rest.erase(rest.begin() + static_cast<std::ptrdiff_t>(without));
-        if (auto c = attempt(rest)) return c;
-    }
-    return {};
-}
-
-FoundKind kindOf(const SeenFeature& f, bool member) {
-    if (f.inner) return FoundKind::Pad;
-    if (!f.bright) return FoundKind::Hole;
-    if (member) return FoundKind::Pin;
-    return f.rim.shape == RimShape::Round ? FoundKind::Peg : FoundKind::Lug;
-}
-
-/// Outside the pattern only what is clearly there counts: dust comes in all shapes.
-bool isClear(const SeenFeature& f, const PictureScale& s) {
-    return smallSide(f, s) > 0.55 && f.confidence > 0.62 && f.rim.found > 0.8;
-}
-
-void workOut(Found& found, bool fromBelow) {
-    found.formation.reset();
-    found.direction = 0;
-    found.angle = found.uAngle = 0;
-    std::vector<FoundFeature>& features = found.features;
-    for (FoundFeature& f : features) f.slot = -1;
-    std::optional<Choice> choice;
-    const auto groups = groupsOf(features, found.scale);
-    for (const auto& group : groups) {
-        if (choice && group.size() <= choice->members.size()) break;
-        if (group.size() == 1 && choice) break;
-        auto c = formationAmong(features, group, found.scale, fromBelow);
-        if (c && (!choice || c->members.size() > choice->members.size())) choice = std::move(c);
-    }
-    // Pins of different make (a common one that is thicker) may still be one pattern.
-    if (!choice || choice->members.size() < 2) {
-        std::vector<std::size_t> all;
-        for (std::size_t i = 0; i < features.size(); ++i)
-            if (features[i].seen.bright) all.push_back(i);
-        if (all.size() >= 2)
-            if (auto c = formationAmong(features, all, found.scale, fromBelow)) choice = std::move(c);
-    }
-    double turn = 0;
-    if (choice) {
-        found.formation = choice->formation;
-        const bool ring = found.formation->kind == FormationKind::Ring;
-        turn = ring ? found.formation->turn : std::remainder(found.formation->turn, 90.0);
-        found.direction = ring ? 0.0 : std::abs(std::remainder(found.formation->turn - turn, 180.0)) > 45 ? 90.0 : 0.0;
-        if (choice->members.size() > 1) {
-            found.angle = (fromBelow ? -1 : 1) * turn;
-            found.uAngle = found.formation->uTurn;
-        }
-        for (std::size_t k = 0; k < found.formation->positions.size(); ++k) {
-            PatternSlot& slot = found.formation->positions[k];
-            features[choice->members[static_cast<std::size_t>(slot.place)]].slot = static_cast<int>(k);
-        }
-    }
-    std::erase_if(features, [&](const FoundFeature& f) { return f.slot < 0 && !isClear(f.seen, found.scale); });
-    std::stable_sort(features.begin(), features.end(), [](const FoundFeature& a, const FoundFeature& b) {
-        const auto key = [](const FoundFeature& f) { return f.slot < 0 ? 1 << 30 : f.slot; };
-        return key(a) < key(b);
-    });
-    if (found.formation)
-        for (std::size_t k = 0; k < found.formation->positions.size(); ++k)
-            found.formation->positions[k].place = static_cast<int>(k);
-
-    const double c = std::cos(turn * kRadians);
-    const double s = std::sin(turn * kRadians);
-    double left = 1e18, right = -1e18, bottom = 1e18, top = -1e18;
-    for (FoundFeature& f : features) {
-        const FoundPlace p = placeOf(f.seen, found.scale, fromBelow);
-        f.x = c * p.x + s * p.y;
-        f.y = -s * p.x + c * p.y;
-        f.u = p.u;
-        f.kind = kindOf(f.seen, f.slot >= 0);
-        // Lengths along a slanted direction see both scales.
-        const double a = f.seen.rim.turn * kRadians;
-        const double alongScale = std::hypot(std::cos(a) * found.scale.x, std::sin(a) * found.scale.y);
-        const double acrossScale = std::hypot(std::sin(a) * found.scale.x, std::cos(a) * found.scale.y);
-        const bool round = f.seen.rim.shape == RimShape::Round;
-        f.width = f.seen.rim.width * (round ? (found.scale.x + found.scale.y) / 2 : alongScale);
-        f.height = f.seen.rim.height * (round ? (found.scale.x + found.scale.y) / 2 : acrossScale);
-        f.uSize = f.seen.rim.uSize * (found.scale.x + found.scale.y) / 2;
-        const double drawn = (fromBelow ? 1 : -1) * f.seen.rim.turn - turn;
-        f.rotation = round ? 0.0 : std::remainder(drawn, 180.0);
-        left = std::min(left, f.x);
-        right = std::max(right, f.x);
-        bottom = std::min(bottom, f.y);
-        top = std::max(top, f.y);
-    }
-    for (FoundFeature& f : features) {
-        f.x -= (left + right) / 2;
-        f.y -= (bottom + top) / 2;
-    }
-}
-
-}  // namespace
-
-Result<Found> findInPicture(const Picture& picture, const FindOptions& options) {
-    Found found;
-    PixelRegion region = options.region.value_or(PixelRegion{0, 0, picture.width, picture.height});
+Result<PixelRegion> regionIn(const Picture& picture, const std::optional<PixelRegion>& chosen) {
+    PixelRegion region = chosen.value_or(PixelRegion{0, 0, picture.width, picture.height});
     const int right = std::min(region.x + region.width, picture.width);
     const int bottom = std::min(region.y + region.height, picture.height);
     region.x = std::max(region.x, 0);
@@ -191,63 +33,215 @@ Result<Found> findInPicture(const Picture& picture, const FindOptions& options) 
         return problem("the region lies outside the picture",
                        fmt::format("{} x {} pixels", picture.width, picture.height),
                        "Give x, y, width and height in pixels, from the top left corner");
+    return region;
+}
+
+/// Is enough of it coloured that pins could differ from their body by colour alone?
+bool isColoured(const Picture& p) {
+    if (p.channels != 3) return false;
+    const int step = std::max(1, static_cast<int>(std::sqrt(1.0 * p.width * p.height / 40000)));
+    int coloured = 0, all = 0;
+    for (int y = 0; y < p.height; y += step)
+        for (int x = 0; x < p.width; x += step) {
+            const std::uint8_t* c = p.row(y) + static_cast<std::size_t>(x) * 3;
+            ++all;
+            coloured +=
+                std::abs(c[0] - c[1]) > 2 * kColourLevels || std::abs(c[2] - (c[0] + c[1]) / 2) > 2 * kColourLevels;
+        }
+    return coloured > kColourShare * all;
+}
+
+/// Looks in one channel, and adds what was not seen in those before.
+void look(Found& found, const Picture& picture, const Grey& whole, const FindOptions& options,
+          const PixelRegion& region, Channel channel, bool faint) {
+    FeatureSearch search;
+    search.faint = faint;
+    search.mmPerPixel = (found.scale.x + found.scale.y) / 2;
+    const bool all = region.width == picture.width && region.height == picture.height;
+    const Grey part = channel == Channel::Luminance && all ? Grey{} : greyOf(picture, region, channel);
+    const Grey& grey = part.data.empty() ? whole : part;
+    SeenFeatures met = findFeatures(grey, search, !options.region);
+    if (met.ground > 0 && met.features.size() < 2) {
+        // With the ground nothing else would be left: then it is what there is to see.
+        met = findFeatures(grey, search, false);
+        found.notes.push_back(
+            {NoteAbout::Ground, "what was found goes on to the picture's edges: it may be the ground, not pins"});
+    }
+    for (SeenFeature f : met.features) {
+        f.rim.centre.x += region.x;
+        f.rim.centre.y += region.y;
+        if (channel != Channel::Luminance) {
+            f.level = f.around = 0;
+            // Differences of coded channels follow no tone curve.
+            f.rim.offset *= 3;
+        }
+        bool dropped = false;
+        for (const Ruler& r : found.rulers)
+            if (r.believed && r.covers(f.rim.centre)) (r.bodySeen ? dropped : f.onRuler) = true;
+        for (const std::size_t i : found.scaleRulers)
+            if (found.rulers[i].covers(f.rim.centre)) (found.rulers[i].bodySeen ? dropped : f.onRuler) = true;
+        if (dropped) {
+            if (f.rim.height * search.mmPerPixel > 0.5) found.leftOut.push_back({f, "on the ruler"});
+            continue;
+        }
+        const auto known = std::find_if(found.features.begin(), found.features.end(), [&](const FoundFeature& o) {
+            return std::hypot(o.seen.rim.centre.x - f.rim.centre.x, o.seen.rim.centre.y - f.rim.centre.y) <
+                   0.5 * std::max(o.seen.rim.height, f.rim.height);
+        });
+        if (known != found.features.end()) {
+            // What hardly showed in the channels before is what it is in the one that shows it.
+            if (std::abs(known->seen.rim.contrast) < 0.6 * std::abs(f.rim.contrast)) known->seen = f;
+            continue;
+        }
+        FoundFeature feature;
+        feature.seen = f;
+        found.features.push_back(feature);
+    }
+    if (met.ground > 0)
+        found.notes.push_back(
+            {NoteAbout::Ground,
+             fmt::format("{} patches of a pattern that goes on to the picture's edges were left out as "
+                         "the ground: choose a region around the part if they are pins",
+                         met.ground)});
+    if (met.more)
+        found.notes.push_back({NoteAbout::Missing, "there is more in it than can be looked at: choose a region"});
+}
+
+/// Where sizes are little known, because the picture is coarse or out of focus, the way out is said.
+void noteSizes(Found& found) {
+    constexpr double kMuch = 0.1;  // mm
+    double most = 0;
+    for (const FoundFeature& f : found.features)
+        if (f.slot >= 0) most = std::max(most, 1.96 * f.uSize);
+    if (most > kMuch)
+        found.notes.push_back({NoteAbout::Size, fmt::format("sizes are only known to ± {:.2f} mm: read one pin across "
+                                                            "with calipers, and all of them are better known",
+                                                            most)});
+}
+
+constexpr double kFaint = 40;  // grey levels of contrast, under which pins may hide
+
+bool isFaint(const Found& found) {
+    if (!found.formation || found.formation->positions.size() < 3) return true;
+    double most = 0;
+    for (const FoundFeature& f : found.features)
+        if (f.slot >= 0) most = std::max(most, std::abs(f.seen.rim.contrast));
+    return most < kFaint;
+}
+
+void labelBodies(Found& found, const Grey& grey) {
+    std::vector<PixelPoint> places;
+    for (const FoundFeature& f : found.features) places.push_back(f.seen.rim.centre);
+    const std::vector<int> on = bodiesUnder(grey, places, (found.scale.x + found.scale.y) / 2, found.rulers);
+    for (std::size_t i = 0; i < found.features.size(); ++i) found.features[i].body = on.empty() ? 0 : on[i];
+}
+
+/// Does a row go on over the picture's edge? Its next place lies outside, and the body reaches the edge there.
+void noteCutOff(Found& found, const Grey& grey, const PixelRegion& region) {
+    const RecognisedFormation& f = *found.formation;
+    if (f.kind == FormationKind::Ring || f.positions.size() < 2) return;
+    const auto centre = [&](std::size_t k) { return found.features[k].seen.rim.centre; };
+    for (std::size_t row = 0; row < f.rows.size(); ++row) {
+        std::vector<std::pair<int, std::size_t>> here;
+        for (std::size_t k = 0; k < f.positions.size(); ++k)
+            if (f.positions[k].row == static_cast<int>(row)) here.emplace_back(f.positions[k].column, k);
+        std::sort(here.begin(), here.end());
+        if (here.size() < 2) continue;
+        for (const bool atEnd : {false, true}) {
+            const auto& [c0, k0] = atEnd ? here.back() : here.front();
+            const auto& [c1, k1] = atEnd ? here[here.size() - 2] : here[1];
+            const double steps = std::abs(c1 - c0);
+            const PixelPoint a = centre(k0), b = centre(k1);
+            const PixelPoint step{(a.x - b.x) / steps, (a.y - b.y) / steps};
+            const double length = std::hypot(step.x, step.y), half = found.features[k0].seen.rim.width / 2;
+            const auto inside = [&](double t, double room) {
+                const double x = a.x + t * step.x - region.x, y = a.y + t * step.y - region.y;
+                return x > room && y > room && x < region.width - 1 - room && y < region.height - 1 - room;
+            };
+            if (inside(1, half + 2)) continue;
+            // Beyond the pin the body goes on, up to the edge?
+            double t = (half + 3) / length;
+            const double level = grey.sample(a.x + (t + 2 / length) * step.x, a.y + (t + 2 / length) * step.y);
+            double most = 0;
+            for (; inside(t, 0); t += 1 / length)
+                most = std::max(most, std::abs(grey.sample(a.x + t * step.x, a.y + t * step.y) - level));
+            const double contrast = std::abs(found.features[k0].seen.rim.contrast);
+            // A pin that is cut in half there shows itself by its contrast; a body that ends does too, by more length.
+            const double ends = grey.sample(a.x + (t - 2 / length) * step.x, a.y + (t - 2 / length) * step.y);
+            const bool bodyEnds = most > 0.4 * contrast &&
+                                  std::abs(ends - found.features[k0].seen.level) > 0.5 * contrast &&
+                                  std::abs(ends - level) > 0.4 * contrast;
+            if (bodyEnds) continue;
+            found.notes.push_back(
+                {NoteAbout::Missing,
+                 fmt::format("the row may go on over the {} edge of the picture: pins may be missing",
+                             std::abs(step.x) > std::abs(step.y) ? (step.x > 0 ? "right" : "left")
+                                                                 : (step.y > 0 ? "lower" : "upper"))});
+        }
+    }
+}
+
+}  // namespace
+
+Result<Found> findInPicture(const Picture& picture, const FindOptions& options) {
+    Found found;
+    const auto region = regionIn(picture, options.region);
+    if (!region) return tl::make_unexpected(region.error());
     const int narrow = std::min(picture.width, picture.height);
     const int wide = std::max(picture.width, picture.height);
     if (wide > kSmall && wide / std::max(narrow, 1) > kMostAspect)
         return problem(fmt::format("a strip of {} x {} pixels shows no part", picture.width, picture.height), "picture",
                        "Cut out the part and the ruler, or scan them again");
     const Grey grey = greyOf(picture);
-    const std::optional<Dpi> dpi = options.dpi ? options.dpi : picture.dpi;
-    if (!options.pairs.empty()) {
-        auto scale = scaleByPairs(options.pairs);
-        if (!scale) return tl::make_unexpected(scale.error());
-        found.scale = *scale;
-    }
-    if (options.lookForRuler) found.rulers = findRulers(grey, dpi);
-    if (options.pairs.empty()) {
-        if (options.dpi) {
-            found.scale = scaleByDpi(*options.dpi);
-        } else if (!found.rulers.empty()) {
-            std::vector<ScalePair> pairs;
-            for (const Ruler& r : found.rulers) pairs.push_back(r.pair());
-            auto scale = scaleByPairs(pairs);
-            if (!scale) return tl::make_unexpected(scale.error());
-            found.scale = *scale;
-            found.scale.from = ScaleFrom::Ruler;
-        } else if (picture.dpi) {
-            found.scale = scaleByDpi(*picture.dpi);
-            found.notes.emplace_back("the scale is the file's own dpi: check it against a known length");
-        } else {
-            return problem("nothing says how large this is", "scale",
-                           "Give --dpi, or --pair with two places and their distance");
+    if (options.lookForRuler) found.rulers = findRulers(grey, options.dpi ? options.dpi : picture.dpi);
+    for (const std::size_t i : options.refused)
+        if (i < found.rulers.size()) {
+            found.rulers[i].refused = true;
+            found.rulers[i].believed = false;
         }
+    if (const auto chosen = chooseScale(found, options, picture.dpi); !chosen)
+        return tl::make_unexpected(chosen.error());
+    look(found, picture, grey, options, *region, Channel::Luminance, false);
+    if (isColoured(picture))
+        for (const Channel c : {Channel::RedGreen, Channel::BlueYellow})
+            look(found, picture, grey, options, *region, c, false);
+    const std::vector<LeftOut> onRulers = found.leftOut;
+    labelBodies(found, grey);
+    propose(found, options.fromBelow);
+    if (isFaint(found)) {
+        // Little or nothing stands out: a second search for what hardly does.
+        for (const LeftOut& l :
+             std::vector(found.leftOut.begin() + static_cast<std::ptrdiff_t>(onRulers.size()), found.leftOut.end())) {
+            FoundFeature again;
+            again.seen = l.seen;
+            found.features.push_back(again);
+        }
+        found.leftOut = onRulers;
+        look(found, picture, grey, options, *region, Channel::Luminance, true);
+        labelBodies(found, grey);
+        propose(found, options.fromBelow);
     }
-    FeatureSearch search;
-    search.mmPerPixel = (found.scale.x + found.scale.y) / 2;
-    const bool whole = region.width == picture.width && region.height == picture.height;
-    for (SeenFeature& f : findFeatures(whole ? grey : greyOf(picture, region), search)) {
-        f.rim.centre.x += region.x;
-        f.rim.centre.y += region.y;
-        const bool onRuler = std::any_of(found.rulers.begin(), found.rulers.end(),
-                                         [&](const Ruler& r) { return r.covers(f.rim.centre); });
-        if (onRuler) continue;
-        FoundFeature feature;
-        feature.seen = f;
-        found.features.push_back(feature);
-    }
-    workOut(found, options.fromBelow);
     // Faint ones, where the pattern of the others expects them.
     if (const auto more = seenOnSecondLook(grey, found); !more.empty()) {
         for (const SeenFeature& f : more) {
-            if (options.region && !region.contains(f.rim.centre.x, f.rim.centre.y)) continue;
+            if (options.region && !region->contains(f.rim.centre.x, f.rim.centre.y)) continue;
             FoundFeature feature;
             feature.seen = f;
+            feature.body = found.features.front().body;
             found.features.push_back(feature);
         }
-        workOut(found, options.fromBelow);
+        propose(found, options.fromBelow);
+    }
+    if (found.formation) {
+        noteCutOff(found, grey, *region);
+        noteSizes(found);
+        testSlant(found);
     }
     if (found.features.empty())
-        found.notes.emplace_back("nothing with a clear rim was found here: choose another region, or pick by hand");
+        found.notes.push_back(
+            {NoteAbout::Nothing, "nothing with a clear rim was found here: choose another region, or pick by hand"});
+    else if (!found.formation)
+        found.notes.push_back({NoteAbout::Formation, "no formation was recognised: drop what does not belong to it"});
     return found;
 }
 
@@ -259,7 +253,7 @@ Found proposalFrom(const std::vector<SeenFeature>& seen, const PictureScale& sca
         feature.seen = f;
         found.features.push_back(feature);
     }
-    workOut(found, fromBelow);
+    propose(found, fromBelow);
     return found;
 }
 
@@ -268,7 +262,32 @@ Found withoutFeatures(Found found, const std::vector<std::size_t>& dropped, bool
     for (std::size_t i = 0; i < found.features.size(); ++i)
         if (std::find(dropped.begin(), dropped.end(), i) == dropped.end()) kept.push_back(found.features[i]);
     found.features = std::move(kept);
-    workOut(found, fromBelow);
+    propose(found, fromBelow);
+    return found;
+}
+
+Found withTakenBack(Found found, std::size_t leftOut, bool fromBelow) {
+    if (leftOut >= found.leftOut.size()) return found;
+    FoundFeature back;
+    back.seen = found.leftOut[leftOut].seen;
+    back.seen.lined = back.seen.onRuler = false;
+    back.wanted = true;
+    if (!found.features.empty()) back.body = found.features.front().body;
+    found.leftOut.erase(found.leftOut.begin() + static_cast<std::ptrdiff_t>(leftOut));
+    found.features.push_back(back);
+    propose(found, fromBelow);
+    return found;
+}
+
+Found withOther(Found found, std::size_t other, bool fromBelow) {
+    if (other >= found.others.size()) return found;
+    // Its pins alone make the proposal; those of the part that was proposed wait among what was left out.
+    std::vector<FoundFeature> kept;
+    for (const FoundFeature& f : found.features)
+        if (f.slot >= 0) found.leftOut.push_back({f.seen, "of the other part"});
+    for (const std::size_t i : found.others[other].members) kept.push_back(found.features[i]);
+    found.features = std::move(kept);
+    propose(found, fromBelow);
     return found;
 }
 

@@ -29,7 +29,10 @@ Json fittedAngle(const std::optional<Fitted>& f) {
 Json formationJson(const Found& found) {
     if (!found.formation) return nullptr;
     const RecognisedFormation& f = *found.formation;
-    Json out = {{"kind", nameOf(f.kind)}, {"pins", f.positions.size()}, {"words", formationWords(f)}};
+    Json out = {{"kind", nameOf(f.kind)},
+                {"sure", rounded(found.sure, 1e3)},
+                {"pins", f.positions.size()},
+                {"words", formationWords(f)}};
     if (f.kind == FormationKind::Ring) {
         out["circle"] = fitted(found, f.circle);
         out["start"] = fittedAngle(f.start);
@@ -127,7 +130,12 @@ std::string findJson(const Found& found, bool fromBelow) {
     }
     Json rulers = Json::array();
     for (const Ruler& r : found.rulers)
-        rulers.push_back({{"from", {{"x", rounded(r.first.x, 1e3)}, {"y", rounded(r.first.y, 1e3)}}},
+        rulers.push_back({{"believed", r.believed},
+                          {"order", r.order},
+                          {"steps", r.steps},
+                          {"step", mm(r.step)},
+                          {"bodySeen", r.bodySeen},
+                          {"from", {{"x", rounded(r.first.x, 1e3)}, {"y", rounded(r.first.y, 1e3)}}},
                           {"to", {{"x", rounded(r.last.x, 1e3)}, {"y", rounded(r.last.y, 1e3)}}},
                           {"length", mm(r.length())}});
     Json scale = {{"x", found.scale.x},
@@ -138,6 +146,35 @@ std::string findJson(const Found& found, bool fromBelow) {
         scale["residuals"] = Json::array();
         for (const double r : found.scale.residuals) scale["residuals"].push_back(mm(r));
     }
+    Json witnesses = Json::array();
+    for (const ScaleWitness& w : found.witnesses)
+        witnesses.push_back({{"by", scaleFromWords(w.scale.from)},
+                             {"words", w.words},
+                             {"x", w.scale.x},
+                             {"y", w.scale.y},
+                             {"doubt", w.scale.doubt()},
+                             {"rules", w.rules},
+                             {"differs", w.differs}});
+    scale["witnesses"] = std::move(witnesses);
+    Json leftOut = Json::array();
+    for (const LeftOut& l : found.leftOut)
+        leftOut.push_back({{"px", {{"x", rounded(l.seen.rim.centre.x, 1e3)}, {"y", rounded(l.seen.rim.centre.y, 1e3)}}},
+                           {"width", mm(l.seen.rim.width * (found.scale.x + found.scale.y) / 2)},
+                           {"height", mm(l.seen.rim.height * (found.scale.x + found.scale.y) / 2)},
+                           {"why", l.why}});
+    Json others = Json::array();
+    for (const OtherFormation& o : found.others)
+        others.push_back(
+            {{"words", formationWords(o.formation)}, {"kind", nameOf(o.formation.kind)}, {"features", o.members}});
+    Json notes = Json::array(), noted = Json::array();
+    for (const FindNote& n : found.notes) {
+        notes.push_back(n.text);
+        noted.push_back({{"about", noteAboutName(n.about)}, {"text", n.text}});
+    }
+    const Json slant = !found.slant ? Json(nullptr)
+                                    : Json({{"x", found.slant->x},
+                                            {"y", found.slant->y},
+                                            {"doubt", kNinetyFive * std::max(found.slant->ux, found.slant->uy)}});
     const Json out = {{"units", "mm"},
                       {"face", fromBelow ? "solder" : "part"},
                       {"scale", scale},
@@ -145,8 +182,12 @@ std::string findJson(const Found& found, bool fromBelow) {
                       {"angleDoubt", degrees(kNinetyFive * found.uAngle)},
                       {"features", features},
                       {"formation", formationJson(found)},
+                      {"otherParts", others},
+                      {"slant", slant},
+                      {"leftOut", leftOut},
                       {"rulers", rulers},
-                      {"notes", found.notes}};
+                      {"notes", notes},
+                      {"noted", noted}};
     return out.dump(2) + "\n";
 }
 

@@ -75,7 +75,7 @@ Window withoutGloss(const Grey& grey, const RimGuess& g) {
             const double dy = y - g.centre.y;
             const double u = (c * dx + s * dy) / std::max(g.width - 3, 0.6 * g.width);
             const double t = (-s * dx + c * dy) / std::max(g.height - 3, 0.6 * g.height);
-            if (std::hypot(u, t) <= 0.5) inside.push_back({dx, dy, sign * v});
+            if (u * u + t * t <= 0.25) inside.push_back({dx, dy, sign * v});
         }
     if (inside.size() < 9) return w;
     const Shade shade = shadeOf(std::move(inside));

@@ -14,7 +14,7 @@ namespace {
 constexpr double kRadians = std::numbers::pi / 180;
 
 /// Which of the pattern's numbers are fitted, in this order after x, y and the turn (of a ring: its middle direction).
-enum Number { kPitch, kRearPitch, kGap, kShift, kCircle, kStep, kNumbers };
+enum Number { kPitch, kRearPitch, kGap, kShift, kCircle, kStep };
 
 struct Fit {
     const Pattern& pattern;

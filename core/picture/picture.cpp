@@ -19,14 +19,21 @@ double Grey::sample(double x, double y) const {
     return top * (1 - fy) + bottom * fy;
 }
 
-Grey greyOf(const Picture& picture, const PixelRegion& region) {
-    Grey grey{region.width, region.height, {}};
+Grey greyOf(const Picture& picture, const PixelRegion& region, Channel channel) {
+    Grey grey{region.width, region.height, {}, channel == Channel::Luminance ? picture.tone.value_or(0) : 1};
     grey.data.resize(static_cast<std::size_t>(region.width) * region.height);
     for (int y = 0; y < region.height; ++y) {
         const std::uint8_t* in = picture.row(y + region.y) + static_cast<std::size_t>(region.x) * picture.channels;
         std::uint8_t* out = grey.data.data() + static_cast<std::size_t>(y) * region.width;
         if (picture.channels == 1) {
             std::copy(in, in + region.width, out);
+            continue;
+        }
+        if (channel != Channel::Luminance) {
+            for (int x = 0; x < region.width; ++x, in += 3) {
+                const int differ = channel == Channel::RedGreen ? in[0] - in[1] : in[2] - (in[0] + in[1]) / 2;
+                out[x] = static_cast<std::uint8_t>(128 + differ / 2);
+            }
             continue;
         }
         // 0.2126, 0.7152, 0.0722 in 1/65536.
@@ -40,7 +47,7 @@ Grey greyOf(const Picture& picture) { return greyOf(picture, {0, 0, picture.widt
 
 Grey reduced(const Grey& grey, int factor) {
     if (factor <= 1) return grey;
-    Grey out{grey.width / factor, grey.height / factor, {}};
+    Grey out{grey.width / factor, grey.height / factor, {}, grey.tone};
     out.data.resize(static_cast<std::size_t>(out.width) * out.height);
     std::vector<std::uint32_t> sums(static_cast<std::size_t>(out.width));
     const auto cells = static_cast<std::uint32_t>(factor * factor);

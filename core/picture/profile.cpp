@@ -9,11 +9,10 @@ namespace punch {
 
 namespace {
 
-constexpr double kStep = 0.5;             // pixels between samples
-constexpr double kSmooth = 1.0;           // pixels, standard deviation of the smoothing
-constexpr int kReach = 6;                 // samples to each side of the smoothed slope
-constexpr double kOuterShare = 0.75;      // of the steepest slope
-constexpr double kOwnBlur2 = 1.0 + 0.18;  // pixels², of the smoothing and of sampling between pixels
+constexpr double kStep = 0.5;         // pixels between samples
+constexpr double kSmooth = 1.0;       // pixels, standard deviation of the smoothing
+constexpr int kReach = 6;             // samples to each side of the smoothed slope
+constexpr double kOuterShare = 0.75;  // of the steepest slope
 
 /// Weights of the smoothed slope, odd about the middle; scaled so that a ramp of 1 level per pixel gives 1.
 const std::array<double, kReach + 1>& slopeWeights() {
@@ -83,9 +82,16 @@ std::optional<EdgePoint> edgeOnProfile(const Grey& grey, PixelPoint origin, doub
     const double curve = a - 2 * b + c;
     if (curve == 0) return {};
     const double shift = 0.5 * (a - c) / curve;
-    // A Gaussian's peak falls as 1 - s²/2v over a step: v from the logarithms of its three samples.
-    const double v = a * b > 0 && c * b > 0 ? -kStep * kStep / (std::log(a / b) + std::log(c / b)) : 0.0;
-    return EdgePoint{s0 + (best + std::clamp(shift, -1.0, 1.0)) * kStep, b, std::clamp(v - kOwnBlur2, 0.0, 25.0)};
+    // A Gaussian falls as exp(-s²/2v) from its peak: v from the slopes some steps to both sides, the further out the
+    // wider it is, as far as it is still half as steep there.
+    double v = 0;
+    for (int k = 1; best - k >= 0 && best + k < n; ++k) {
+        const double low = slope[best - k] / b, high = slope[best + k] / b;
+        if (low <= 0 || high <= 0 || low > 1.2 || high > 1.2 || (k > 1 && std::min(low, high) < 0.5)) break;
+        const double logs = std::log(low) + std::log(high);
+        if (logs < 0) v = -k * k * kStep * kStep / logs;
+    }
+    return EdgePoint{s0 + (best + std::clamp(shift, -1.0, 1.0)) * kStep, b, std::clamp(v - kOwnBlur2, 0.0, 60.0)};
 }
 
 }  // namespace punch

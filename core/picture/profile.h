@@ -7,6 +7,8 @@
 
 namespace punch {
 
+inline constexpr double kOwnBlur2 = 1.0 + 0.18;  ///< pixels², of the smoothing and of sampling between pixels
+
 struct EdgePoint {
     double s = 0;      ///< pixels along the profile from its origin
     double slope = 0;  ///< grey levels per pixel at the edge, along the profile

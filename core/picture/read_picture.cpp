@@ -1,6 +1,7 @@
 #include "core/picture/read_picture.h"
 
 #include <fmt/format.h>
+#include <lcms2.h>
 #include <libexif/exif-data.h>
 
 #include <cmath>
@@ -58,6 +59,11 @@ void readExif(std::string_view exif, Decoded& into) {
         const int orientation = exif_get_short(o, order);
         if (orientation >= 1 && orientation <= 8) into.orientation = orientation;
     }
+    // 1 is sRGB; what is not calibrated (0xFFFF) says nothing.
+    if (const ExifEntry* e = exif_content_get_entry(data->ifd[EXIF_IFD_EXIF], EXIF_TAG_COLOR_SPACE);
+        e != nullptr && e->format == EXIF_FORMAT_SHORT && e->size >= 2 && exif_get_short(e->data, order) == 1 &&
+        !into.picture.tone)
+        into.picture.tone = kSrgbTone;
     if (into.dpi.x > 0) return;
     const auto* x = entry(EXIF_TAG_X_RESOLUTION, EXIF_FORMAT_RATIONAL);
     const auto* y = entry(EXIF_TAG_Y_RESOLUTION, EXIF_FORMAT_RATIONAL);
@@ -69,6 +75,23 @@ void readExif(std::string_view exif, Decoded& into) {
         return r.denominator == 0 ? 0.0 : unit * r.numerator / r.denominator;
     };
     into.dpi = {value(x), value(y)};
+}
+
+void readProfile(std::string_view profile, Decoded& into) {
+    struct Close {
+        void operator()(void* p) const { cmsCloseProfile(p); }
+    };
+    const std::unique_ptr<void, Close> open(
+        cmsOpenProfileFromMem(profile.data(), static_cast<cmsUInt32Number>(profile.size())));
+    if (!open) return;
+    for (const cmsTagSignature tag : {cmsSigGreenTRCTag, cmsSigGrayTRCTag}) {
+        const auto* curve = static_cast<const cmsToneCurve*>(cmsReadTag(open.get(), tag));
+        if (curve == nullptr) continue;
+        // How far it may stray from one exponent: an sRGB curve does by some hundredths.
+        const double tone = cmsEstimateGamma(curve, 0.3);
+        if (tone > 0.5 && tone < 4) into.picture.tone = tone;
+        return;
+    }
 }
 
 }  // namespace decode
@@ -144,6 +167,7 @@ void pack(Packed& to, const Picture& p) {
     to.put(p.height);
     to.put(p.channels);
     to.put(p.dpi ? std::vector<double>{p.dpi->x, p.dpi->y} : std::vector<double>{});
+    to.put(p.tone.value_or(0));
     to.put(p.format);
     to.put(p.notes);
     to.put(p.data);
@@ -156,6 +180,9 @@ void unpack(Packed& from, Picture& p) {
     from.get(p.channels);
     from.get(dpi);
     if (dpi.size() == 2) p.dpi = Dpi{dpi[0], dpi[1]};
+    double tone = 0;
+    from.get(tone);
+    if (tone > 0) p.tone = tone;
     from.get(p.format);
     from.get(p.notes);
     from.get(p.data);

@@ -2,8 +2,8 @@
 // Reading a picture file: PNG, JPEG, TIFF, BMP, WebP.
 //
 // Whatever the file holds (16 bit, grey, palette, CMYK, alpha) becomes 8 bit grey or red, green, blue; alpha is laid
-// on white; the orientation that a camera stored (EXIF 2.3, tag 0x0112) is applied. Of an animated file the first
-// picture is taken, and a note says so.
+// on white; the tone curve that a file names is kept (ICC profile, sRGB, gAMA, EXIF); the orientation that a camera
+// stored (EXIF 2.3, tag 0x0112) is applied. Of an animated file the first picture is taken, and a note says so.
 
 #include <string>
 #include <string_view>

@@ -94,6 +94,7 @@ Result<Squared> madeSquare(const Picture& picture, const std::array<PixelPoint, 
     to.width = std::max(1, static_cast<int>(std::lround(w)));
     to.height = std::max(1, static_cast<int>(std::lround(h)));
     to.channels = picture.channels;
+    to.tone = picture.tone;
     to.format = picture.format;
     to.dpi = Dpi{fineness * 25.4, fineness * 25.4};
     to.data.assign(static_cast<std::size_t>(to.width) * to.height * to.channels, 255);

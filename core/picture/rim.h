@@ -4,7 +4,9 @@
 // Method   profiles across the rim, averaged along it over three pixels; the edge is where the slope, smoothed over one
 //          pixel, is steepest (parabola through the peak). A circle, rectangle or stadium is fitted to the edge points
 //          by least squares with Tukey's weights, so that gloss, dust and letters do not pull. A blurred curved rim
-//          peaks nearer to its centre by s²/2r (s the blur that the profiles show); sizes are corrected for it.
+//          peaks nearer to its centre by about s²/2r (s the blur that the profiles show); sizes are corrected for it.
+//          Blur happens in light, and light is coded afterwards: where the file names its tone curve, sizes are fitted
+//          in light; where not, they lie midway between what an uncoded and a usual curve would make of them.
 // Doubt    from the scatter of the edge points about the fit, with as many of them counted as independent as pixels of
 //          noise separate; never below kLeastPickU. Frame: pixels, y down.
 
@@ -26,13 +28,16 @@ struct Rim {
     double width = 0, height = 0;  ///< along and across `turn`; round: both the diameter. width >= height
     double turn = 0;               ///< degrees, of `width`, y down, in (-90, 90]; 0 for a round one
     double u = 0;                  ///< standard uncertainty of each coordinate of the centre, pixels
-    double uSize = 0;              ///< of width and height, pixels
+    double uSize = 0;              ///< of width and height by themselves, pixels
     double uTurn = 0;              ///< of `turn`, degrees; 0 for a round one
     double found = 0;              ///< share of the profiles that show the edge
     double scatter = 0;            ///< r.m.s. of the edge points about the fit, pixels
     double contrast = 0;           ///< grey levels, inside less outside
     double blur = 0;               ///< standard deviation of the edge, pixels
-    double gloss = 0;              ///< taken off inside before the rim was looked for: mean level over the contrast
+    /// Half width, 95 %, of how far the whole rim may lie further out or in, pixels: tone curve, focus and gloss shift
+    /// it, alike for all rims of one look in a picture (the rim offset). Not in `uSize`; a size feels it twice.
+    double offset = 0;
+    double gloss = 0;  ///< taken off inside before the rim was looked for: mean level over the contrast
 };
 
 /// Where to look.
@@ -44,6 +49,9 @@ struct RimGuess {
 
 /// None when most of the rim cannot be found.
 std::optional<Rim> fitRim(const Grey& grey, const RimGuess& guess);
+/// The same without what the tone curve does, for choosing among many; accountForTone makes it what fitRim gives.
+std::optional<Rim> fitRimAsCoded(const Grey& grey, const RimGuess& guess);
+void accountForTone(const Grey& grey, Rim& rim, bool bright);
 /// Of one shape only.
 std::optional<Rim> fitRound(const Grey& grey, const RimGuess& guess);
 std::optional<Rim> fitRectangle(const Grey& grey, const RimGuess& guess);

@@ -47,6 +47,23 @@ std::vector<RimPoint> castRays(const Grey& grey, const RimGuess& g, double inner
     return out;
 }
 
+double unblurredRadius(double r, double blur2) {
+    if (!(blur2 > 0) || !(r > 0)) return r;
+    double radius = r + blur2 / (2 * r);
+    for (int round = 0; round < 20; ++round) {
+        const double x = r * radius / blur2;
+        // Far out I0/I1 - 1/x is 1 - 1/(2x) + 3/(8x²); nearer in the functions themselves.
+        const double ratio =
+            x > 300 ? 1 - 0.5 / x + 0.375 / (x * x) : std::cyl_bessel_i(0.0, x) / std::cyl_bessel_i(1.0, x) - 1 / x;
+        if (!(ratio > 0.05)) break;
+        const double next = r / ratio;
+        if (std::abs(next - radius) < 1e-6) return next;
+        radius = next;
+    }
+    // A disc smaller than its blur has its steepest place at the blur's own: its size is not told by it.
+    return std::min(radius, 1.6 * r);
+}
+
 double meanBlur2(const std::vector<RimPoint>& points) {
     std::vector<double> b;
     for (const RimPoint& p : points) b.push_back(p.blur2);
@@ -64,6 +81,25 @@ double contrastAcross(const Grey& grey, const std::vector<RimPoint>& points, Pix
         steps.push_back(grey.sample(p.x - in * dx, p.y - in * dy) - grey.sample(p.x + away * dx, p.y + away * dy));
     }
     return median(std::move(steps));
+}
+
+double unevennessOf(const Grey& grey, const std::vector<RimPoint>& points, PixelPoint centre, double blur,
+                    double contrast) {
+    if (points.size() < 6 || std::abs(contrast) < 1) return 0;
+    double worst = 0;
+    for (const double side : {-1.0, 1.0}) {
+        const double away = side * (1.2 + 1.2 * blur);
+        double re = 0, im = 0;
+        for (const RimPoint& p : points) {
+            const double d = std::max(std::hypot(p.x - centre.x, p.y - centre.y), 1e-9);
+            const double dx = (p.x - centre.x) / d, dy = (p.y - centre.y) / d;
+            const double v = grey.sample(p.x + away * dx, p.y + away * dy);
+            re += v * dx;
+            im += v * dy;
+        }
+        worst = std::max(worst, 2 * std::hypot(re, im) / static_cast<double>(points.size()));
+    }
+    return worst / std::abs(contrast);
 }
 
 double shadingOf(const std::vector<RimPoint>& points, PixelPoint centre) {

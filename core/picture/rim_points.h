@@ -33,9 +33,18 @@ double robustScale(const std::vector<double>& residuals);
 /// Edge points on rays from the centre of an ellipse, searched between `inner` and `outer` pixels about its radius.
 std::vector<RimPoint> castRays(const Grey& grey, const RimGuess& guess, double inner, double outer, int rays);
 
+/// The radius of a disc whose rim, blurred by `blur2` (pixels²), is steepest at `steepest`: for a Gaussian of σ the
+/// steepest place is where r = R (I0(x)/I1(x) - 1/x), x = rR/σ², of modified Bessel functions.
+double unblurredRadius(double steepest, double blur2);
+
 double meanBlur2(const std::vector<RimPoint>& points);
 /// Grey levels inside less outside, just beyond the blur on both sides.
 double contrastAcross(const Grey& grey, const std::vector<RimPoint>& points, PixelPoint centre, double blur);
+/// How unevenly bright it is along the rim just inside and just outside (first harmonic), by the contrast: a highlight
+/// that touches the rim on one side pulls the centre, unseen by scatter and slopes.
+double unevennessOf(const Grey& grey, const std::vector<RimPoint>& points, PixelPoint centre, double blur,
+                    double contrast);
+inline constexpr double kUneven = 0.4;  ///< pixels for each pixel of blur, standard uncertainty; from hard pictures
 /// How much steeper the edge is on one side than on the other, by its mean: shading and gloss, which pull the edge and
 /// with it the centre, unseen by the scatter about the fit.
 double shadingOf(const std::vector<RimPoint>& points, PixelPoint centre);

@@ -161,6 +161,8 @@ std::optional<Rim> fitRectangle(const Grey& grey, const RimGuess& guess) {
     rim.uSize = std::max(std::max(u(2), u(3)), kLeastPickU);
     rim.uTurn = u(4) * kDegrees;
     rim.contrast = contrastAcross(grey, plain, rim.centre, rim.blur);
+    rim.u = std::hypot(rim.u, kUneven * std::sqrt(rim.blur * rim.blur + kOwnBlur2) *
+                                  unevennessOf(grey, plain, rim.centre, rim.blur, rim.contrast));
     normalise(rim);
     if (rim.found < 0.5) return {};
     return rim;

@@ -113,13 +113,14 @@ void addReading(Part& part, const std::string& source, const FeatureId& feature,
 void readFeature(Part& part, const std::string& source, const FeatureId& id, const FoundFeature& f, bool flat,
                  bool widthAcross) {
     const Rim& rim = f.seen.rim;
+    const double offset = f.seen.bright ? rim.offset : -rim.offset;
     for (const Axis axis : {Axis::Along, Axis::Across})
-        addReading(part, source, id, Contact::Picture, axis, {rim.centre, {}, rim.u, 0, {}});
+        addReading(part, source, id, Contact::Picture, axis, {rim.centre, {}, rim.u, 0, 0, {}});
     addReading(part, source, id, Contact::Size, widthAcross ? Axis::Across : Axis::Along,
-               {rim.centre, {}, rim.uSize, rim.width, {}});
+               {rim.centre, {}, rim.uSize, rim.width, offset, {}});
     if (flat)
         addReading(part, source, id, Contact::Size, widthAcross ? Axis::Along : Axis::Across,
-                   {rim.centre, {}, rim.uSize, rim.height, {}});
+                   {rim.centre, {}, rim.uSize, rim.height, offset, {}});
 }
 
 /// Places of the positions in the order in which the formation has its pins, from the one that pin 1 is.
@@ -237,7 +238,7 @@ Result<Part> withKnownLength(Part part, const std::string& source, PixelPoint a,
     Reading r;
     r.contact = Contact::PictureLength;
     r.source = source;
-    r.pick = Pick{a, b, u, 0, {}};
+    r.pick = Pick{a, b, u, 0, 0, {}};
     RawValue raw;
     raw.value = *length;
     raw.typed = typed;
@@ -254,16 +255,16 @@ Result<Part> withLevel(Part part, const std::string& source, PixelPoint a, Pixel
     r.contact = Contact::PictureLevel;
     r.axis = Axis::Direct;
     r.source = source;
-    r.pick = Pick{a, b, u, 0, {}};
+    r.pick = Pick{a, b, u, 0, 0, {}};
     return withReading(std::move(part), std::move(r));
 }
 
 Part withPick(Part part, const std::string& source, const FeatureId& feature, PixelPoint at, double u,
-              std::optional<double> size, double uSize) {
+              std::optional<double> size, double uSize, double offset) {
     for (const Axis axis : {Axis::Along, Axis::Across})
         if (!isFace(part, feature) || faceAxis(part, feature) == axis)
-            addReading(part, source, feature, Contact::Picture, axis, {at, {}, u, 0, {}});
-    if (size) addReading(part, source, feature, Contact::Size, Axis::Along, {at, {}, uSize, *size, {}});
+            addReading(part, source, feature, Contact::Picture, axis, {at, {}, u, 0, 0, {}});
+    if (size) addReading(part, source, feature, Contact::Size, Axis::Along, {at, {}, uSize, *size, offset, {}});
     return part;
 }
 

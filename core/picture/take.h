@@ -37,9 +37,9 @@ Result<Part> withLevel(Part part, const std::string& source, PixelPoint a, Pixel
 Result<Part> withFound(Part part, const std::string& source, const Found& found, const TakeOptions& options);
 
 /// Reads one feature's place in a picture (or reads it anew): two readings, of a face the one across it, and a size
-/// when one is given.
+/// when one is given, with the offset that its rim shares (Pick::rim).
 Part withPick(Part part, const std::string& source, const FeatureId& feature, PixelPoint at, double u,
-              std::optional<double> size = {}, double uSize = 0.5);
+              std::optional<double> size = {}, double uSize = 0.5, double rim = 0);
 
 /// The feature whose place was read here in the picture before; empty when there is none. With `bySize` a size that was
 /// read here counts too.

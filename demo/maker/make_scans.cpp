@@ -47,9 +47,11 @@ Part selector(const Picture& picture, const std::string& file) {
     p.sources.back().note = "flatbed scan beside a steel ruler";
     FindOptions options;
     const Found found = *findInPicture(picture, options);
-    for (const Ruler& r : found.rulers)
+    for (const std::size_t i : found.scaleRulers) {
+        const Ruler& r = found.rulers[i];
         p = *withKnownLength(std::move(p), id, r.first, r.last, std::to_string(std::lround(r.length())) + "mm",
                              Unit::Mm, r.pair().u);
+    }
     TakeOptions take;
     take.pinOne = 5;
     p = *withFound(std::move(p), id, found, take);

@@ -1,5 +1,7 @@
 #include "demo/maker/scan_maker.h"
 
+#include "demo/maker/gaussian.h"
+
 extern "C" {
 #include <hersheyfont.h>
 }
@@ -44,33 +46,7 @@ public:
             }
     }
 
-    void blur(double sigma) {
-        if (sigma <= 0) return;
-        const int reach = static_cast<int>(std::ceil(4 * sigma));
-        std::vector<float> kernel(static_cast<std::size_t>(2 * reach + 1));
-        float sum = 0;
-        for (int k = -reach; k <= reach; ++k)
-            sum += kernel[k + reach] = static_cast<float>(std::exp(-k * k / (2 * sigma * sigma)));
-        for (float& k : kernel) k /= sum;
-        std::vector<float> line(levels.size());
-        for (int y = 0; y < height; ++y)
-            for (int x = 0; x < width; ++x) {
-                float v = 0;
-                for (int k = -reach; k <= reach; ++k)
-                    v += kernel[k + reach] *
-                         levels[static_cast<std::size_t>(y) * width + std::clamp(x + k, 0, width - 1)];
-                line[static_cast<std::size_t>(y) * width + x] = v;
-            }
-        for (int y = 0; y < height; ++y) {
-            float* to = levels.data() + static_cast<std::size_t>(y) * width;
-            std::fill(to, to + width, 0.0f);
-            for (int k = -reach; k <= reach; ++k) {
-                const float* from = line.data() + static_cast<std::size_t>(std::clamp(y + k, 0, height - 1)) * width;
-                const float weight = kernel[k + reach];
-                for (int x = 0; x < width; ++x) to[x] += weight * from[x];
-            }
-        }
-    }
+    void blur(double sigma) { blurGaussian(levels, width, height, 1, sigma); }
 
     int width, height;
     std::vector<float> levels;
@@ -286,6 +262,7 @@ Scan makeScan(const Scene& s) {
     p.channels = s.colour ? 3 : 1;
     p.format = "PNG";
     p.dpi = Dpi{s.dpi, s.dpi};
+    p.tone = 1;  // levels are painted and blurred as they are
     p.data.resize(canvas.levels.size() * p.channels);
     const std::array<float, 3> tint = {1.0f, 0.99f, 0.955f};
     std::uint8_t* to = p.data.data();
@@ -313,6 +290,7 @@ std::string pngBytes(const Picture& picture, double dpi) {
         const auto perMetre = static_cast<png_uint_32>(std::lround(dpi / 0.0254));
         png_set_pHYs(png, info, perMetre, perMetre, PNG_RESOLUTION_METER);
     }
+    if (picture.tone) png_set_gAMA(png, info, 1 / *picture.tone);
     png_set_compression_level(png, 3);
     png_write_info(png, info);
     for (int y = 0; y < picture.height; ++y) png_write_row(png, picture.row(y));

@@ -1,5 +1,6 @@
 // Nonsense typed into every field: a message, the text stays, nothing changes, nothing ends.
 
+#include "core/part/field_lists.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {
@@ -55,6 +56,61 @@ TEST_F(BadInput, EveryLengthFieldRefusesNonsense) {
         }
     }
     EXPECT_EQ(part(), before);
+}
+
+/// What a field of a list refuses: no number at all, and what lies just outside its limits; none for choices and ticks.
+template <class S>
+QStringList refused(const Field<S>& f) {
+    if (!std::holds_alternative<Length S::*>(f.member) && !std::holds_alternative<double S::*>(f.member) &&
+        !std::holds_alternative<std::vector<Length> S::*>(f.member) &&
+        !std::holds_alternative<std::optional<Length> S::*>(f.member) &&
+        !std::holds_alternative<std::optional<Angle> S::*>(f.member))
+        return {};
+    const double step = 0.001;
+    QStringList all = {"abc", "1/0", "1e9", "nan", QString::number(f.range.most + step, 'g', 12)};
+    if (f.sign != Sign::Any) all << QString::number(f.range.least - step, 'g', 12);
+    if (f.sign == Sign::Above || f.range.open) all << "0";
+    if (f.range.open) all << QString::number(f.range.most);
+    return all;
+}
+
+TEST_F(BadInput, EveryFieldOfTheListsRefusesWhatIsOutsideItsLimits) {
+    window->view().choose("p2", {});
+    find<QComboBox>("landOf")->setCurrentIndex(0);
+    const Part before = part();
+    int tried = 0;
+    const auto attempt = [&](const auto& list) {
+        for (const auto& f : list) {
+            auto* field = window->findChild<QLineEdit*>(f.name);
+            if (field == nullptr) continue;
+            field->setVisible(true);  // it may stand behind a link
+            for (const QString& typed : refused(f)) {
+                const QString good = field->text();
+                field->setText(typed);
+                field->setModified(true);
+                emit field->editingFinished();
+                EXPECT_EQ(part(), before) << f.name << " took " << typed.toStdString();
+                EXPECT_EQ(field->text(), typed) << f.name;
+                EXPECT_TRUE(field->property("wrong").toBool()) << f.name << " took " << typed.toStdString();
+                EXPECT_TRUE(window->message().startsWith(f.label)) << f.name << ": " << window->message().toStdString();
+                if (f.range.open) {
+                    EXPECT_FALSE(window->message().contains("e-")) << window->message().toStdString();
+                }
+                field->setProperty("wrong", false);
+                field->setModified(false);
+                field->setText(good);
+                ++tried;
+            }
+        }
+    };
+    window->view().setStation(Station::Size);
+    attempt(ruleFields());
+    attempt(insulatingFields());
+    attempt(fabFields());
+    attempt(overrideFields());
+    window->view().setStation(Station::Dress);
+    attempt(dressFields());
+    EXPECT_GT(tried, 150);
 }
 
 TEST_F(BadInput, PotentialsSayWhichFieldIsWrong) {

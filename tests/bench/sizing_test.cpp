@@ -144,6 +144,14 @@ TEST_F(SizingTest, AFabProfileIsChosenChangedAndKeptWithTheLibrary) {
     EXPECT_EQ(part().rules.fab.name, "Barn, coarse");
     type("fabMills", "1.0 1.5");
     EXPECT_EQ(part().rules.fab.mills, (std::vector<Length>{Length::fromMm(1.0), Length::fromMm(1.5)}));
+    // Shown as exactly as it was typed, with its unit, and read again as it is shown.
+    type("fabMills", "1.0 1.125");
+    window->sheet().setFocus();
+    auto* mills = find<QLineEdit>("fabMills");
+    EXPECT_EQ(mills->text(), "1.00 1.125 mm");
+    type("fabMills", "0.8 " + mills->text());
+    EXPECT_EQ(part().rules.fab.mills,
+              (std::vector<Length>{Length::fromMm(0.8), Length::fromMm(1.0), Length::fromMm(1.125)}));
     type("dropInWanted", "0.99");
     EXPECT_EQ(*footprint().gauge("drop-in")->limit, 0.99);
     type("fabGap", "0.3");

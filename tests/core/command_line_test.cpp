@@ -10,6 +10,8 @@
 
 #include "core/base/atomic_file.h"
 #include "demo/maker/drawing_maker.h"
+#include "demo/maker/hard_picture.h"
+#include "demo/maker/scan_maker.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -151,6 +153,37 @@ TEST_F(CommandLine, FindReadsPagesAndDxf) {
     EXPECT_NE(none.out.find("no page 2"), std::string::npos) << none.out;
     EXPECT_EQ(punchRun("find " + pdf + " --face part --page 0 --dpi 600").code, 2);
     EXPECT_EQ(punchRun("find " + write("x.dxf", "hello") + " --face part").code, 2);
+}
+
+TEST_F(CommandLine, FindSaysWhichScaleCountsAndRefusesWhatIsNone) {
+    const auto& kinds = maker::hardKinds();
+    const auto at = std::find(kinds.begin(), kinds.end(), "wrong dpi") - kinds.begin();
+    const maker::HardPicture hard = maker::hardPicture(static_cast<int>(at));
+    const std::string file = (folder / "hard.png").string();
+    std::ofstream(file, std::ios::binary) << maker::pngBytes(hard.picture, hard.picture.dpi->x);
+    const std::string call = "find " + file + " --face solder";
+    const Outcome table = punchRun(call);
+    ASSERT_EQ(table.code, 0) << table.out;
+    EXPECT_NE(table.out.find("differs"), std::string::npos) << table.out;
+    EXPECT_NE(table.out.find("the first counts"), std::string::npos) << table.out;
+    // The notes go to the error stream, which is read here as well: JSON begins after them.
+    const Outcome json = punchRun(call + " --json --scale-by dpi");
+    const auto found = nlohmann::json::parse(json.out.substr(json.out.find('{')));
+    EXPECT_EQ(found["scale"]["from"], "dpi");
+    ASSERT_EQ(found["scale"]["witnesses"].size(), 2U);
+    EXPECT_TRUE(found["scale"]["witnesses"][1]["differs"]);
+    EXPECT_EQ(found["noted"][0]["about"], "scale");
+    EXPECT_EQ(found["notes"].size(), found["noted"].size());
+    EXPECT_TRUE(found["rulers"][0]["believed"]);
+    EXPECT_GT(found["formation"]["sure"].get<double>(), 0.9);
+    for (const char* wrong : {"--dpi 0", "--page 0", "--page 7", "--ruler 0", "--ruler 99", "--ruler x",
+                              "--scale-by moon", "--square 1,2,3", "--square 0,0,9,0,9,9,0,9,-1mm,2mm"}) {
+        const Outcome refused = punchRun(call + " " + wrong);
+        EXPECT_NE(refused.code, 0) << wrong;
+        EXPECT_FALSE(refused.out.empty()) << wrong;
+    }
+    EXPECT_EQ(punchRun(call + " --ruler none").code, 0);
+    EXPECT_EQ(punchRun("find /dev/null --face part").code, 2);
 }
 
 TEST_F(CommandLine, DropInIsTheSameForASeedOnAnyNumberOfThreads) {

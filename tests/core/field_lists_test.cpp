@@ -67,7 +67,7 @@ void change(S& s, const Field<S>& f) {
             else if constexpr (std::is_same_v<M, Length S::*>)
                 s.*m += Length::fromMm(0.125);
             else if constexpr (std::is_same_v<M, double S::*>)
-                s.*m = (f.least + std::min(f.most, 1000.0)) / 2;
+                s.*m = (f.range.least + std::min(f.range.most, 1000.0)) / 2;
             else if constexpr (std::is_same_v<M, bool S::*>)
                 s.*m = !(s.*m);
             else if constexpr (std::is_same_v<M, std::vector<Length> S::*>)

@@ -179,6 +179,7 @@ TEST(Square, APhotographAtAnAngleMeasuresLikeAScan) {
     photo.width = 960;
     photo.height = 760;
     photo.channels = 1;
+    photo.tone = scan.picture.tone;
     photo.data.assign(static_cast<std::size_t>(photo.width) * photo.height, 30);
     const Grey grey = greyOf(scan.picture);
     // The inverse by the four corners the other way round: from picture to plane, by Newton steps.
