@@ -6,7 +6,6 @@
 #include <cmath>
 #include <map>
 #include <numbers>
-#include <regex>
 
 #include "core/drawing/dimension_text.h"
 #include "core/part/drawing_value.h"
@@ -252,31 +251,6 @@ std::vector<SeenFeature> seenOnPage(const Grey& grey, double small, double large
 }
 
 }  // namespace
-
-std::vector<StatedScale> scalesStated(const Drawing& texts) {
-    static const std::regex ratio(R"((?:^|[^0-9.:,])([0-9]+(?:[.,][0-9]+)?)\s*:\s*([0-9]+(?:[.,][0-9]+)?)(?![0-9:.]))");
-    static const std::regex word(R"(scale|ma[sß]+stab|echelle|échelle|escala|scala|schaal)", std::regex::icase);
-    std::vector<StatedScale> out;
-    for (const DrawnText& t : texts.texts) {
-        if (t.text.size() > 400) continue;
-        const bool named = std::regex_search(t.text, word);
-        for (auto it = std::sregex_iterator(t.text.begin(), t.text.end(), ratio); it != std::sregex_iterator(); ++it) {
-            const auto number = [&](std::size_t k) {
-                std::string text = (*it)[k];
-                std::replace(text.begin(), text.end(), ',', '.');
-                return std::atof(text.c_str());
-            };
-            const double a = number(1), b = number(2);
-            // A ratio by itself is a scale only where it looks like one.
-            if (!(a > 0 && b > 0 && (a == 1 || b == 1)) || a / b > 200 || b / a > 200) continue;
-            if (!named && t.text.size() > 12) continue;
-            const StatedScale stated{a / b, fmt::format("{:g}:{:g}", a, b)};
-            if (std::none_of(out.begin(), out.end(), [&](const StatedScale& o) { return o.ratio == stated.ratio; }))
-                out.push_back(stated);
-        }
-    }
-    return out;
-}
 
 Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOptions& options) {
     Found scaled;

@@ -2,6 +2,7 @@
 // Pins in a drawing: circles, slots and rectangles of a pin's size, as exact as they are drawn.
 
 #include "core/drawing/drawing.h"
+#include "core/drawing/stated_scale.h"
 #include "core/picture/find.h"
 
 namespace punch {
@@ -22,14 +23,6 @@ Result<Found> findOnPage(const Picture& page, const Drawing& texts, const FindOp
 /// As findInPicture; without pairs the drawing's own size holds. `mmPerPixel` is that of the page.
 /// Errors: pairs that say nothing, a region outside the drawing.
 Result<Found> findInDrawing(const Drawing& drawing, const FindOptions& options);
-
-/// A scale that a page states in words, "scale 4:1".
-struct StatedScale {
-    double ratio = 1;   ///< drawn by true
-    std::string words;  ///< "4:1"
-};
-/// Every different one, in the order of the texts: beside the word for scale, or alone.
-std::vector<StatedScale> scalesStated(const Drawing& texts);
 
 /// What the page's texts say of the formation: "4x 0.60" makes it sure, two places without a word are little.
 void noteLabels(Found& found, const Drawing& texts);

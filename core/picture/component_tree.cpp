@@ -37,7 +37,8 @@ struct Node {
 /// fills beyond its level a node is kept of it, and when it meets another one, both become one.
 class Tree {
 public:
-    Tree(const Grey& grey, bool bright) : stride_(grey.width + 2) {
+    /// Patches smaller than `least` pixels are no nodes of their own.
+    Tree(const Grey& grey, bool bright, double least) : least_(least), stride_(grey.width + 2) {
         // With a border around it that was always there already.
         const std::size_t size = static_cast<std::size_t>(stride_) * (grey.height + 2);
         depth_.assign(size, 0);
@@ -49,7 +50,6 @@ public:
                 depth_[at] = grey.data[static_cast<std::size_t>(y) * grey.width + x] ^ flip;
                 met_[at] = 0;
             }
-        nodes.reserve(static_cast<std::size_t>(grey.width) * grey.height / 2);
         flood();
     }
     std::vector<Node> nodes;
@@ -66,6 +66,7 @@ private:
     };
 
     void keep(Basin& b) {
+        if (b.holds.area < least_) return;
         const int node = static_cast<int>(nodes.size());
         nodes.push_back(b.holds);
         nodes.back().level = 255 - b.depth;
@@ -89,12 +90,13 @@ private:
                 below.holds.add(top.holds);
             else
                 below.holds = top.holds;
-            if (below.first < 0) {
-                below.first = top.first;
-            } else {
-                next_[static_cast<std::size_t>(below.last)] = top.first;
+            if (top.first >= 0) {
+                if (below.first < 0)
+                    below.first = top.first;
+                else
+                    next_[static_cast<std::size_t>(below.last)] = top.first;
+                below.last = top.last;
             }
-            below.last = top.last;
             basins_.pop_back();
         }
     }
@@ -158,14 +160,17 @@ private:
             Basin& below = basins_[basins_.size() - 2];
             if (basins_.size() > 2) {
                 below.holds.add(top.holds);
-                next_[static_cast<std::size_t>(top.last)] = below.first;
-                below.first = top.first;
-                if (below.last < 0) below.last = top.last;
+                if (top.first >= 0) {
+                    next_[static_cast<std::size_t>(top.last)] = below.first;
+                    below.first = top.first;
+                    if (below.last < 0) below.last = top.last;
+                }
             }
             basins_.pop_back();
         }
     }
 
+    double least_;
     int stride_;
     std::vector<std::uint8_t> depth_, met_;
     std::vector<Basin> basins_;
@@ -190,7 +195,8 @@ double Blob::turn() const { return std::atan2(2 * xy, xx - yy) / 2 * 180 / std::
 
 std::vector<Blob> findBlobs(const Grey& grey, bool bright, const BlobSearch& search) {
     if (grey.width < 3 || grey.height < 3) return {};
-    const Tree tree(grey, bright);
+    // A patch that shrinks to less than this within its levels is not stable, however small it becomes.
+    const Tree tree(grey, bright, search.leastArea * (1 - search.mostVariation));
     const std::vector<Node>& nodes = tree.nodes;
     // A node whose parent has its own level is an earlier state of it: the one patch is its last state.
     std::vector<int> patch(nodes.size(), -1);

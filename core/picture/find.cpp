@@ -51,12 +51,32 @@ bool isColoured(const Picture& p) {
     return coloured > kColourShare * all;
 }
 
+constexpr double kRulerMark = 0.5;  // mm; what is narrower on a ruler's body is a mark or a figure of it
+
+enum class OnRuler { No, Marks, Body };
+
+/// On the body of a ruler that gives the scale or is believed, or, where no body shows, among its marks?
+OnRuler onRuler(const Found& found, PixelPoint at) {
+    OnRuler on = OnRuler::No;
+    const auto ask = [&](const Ruler& r) {
+        if (on != OnRuler::Body && r.covers(at)) on = r.bodySeen ? OnRuler::Body : OnRuler::Marks;
+    };
+    for (const Ruler& r : found.rulers)
+        if (r.believed) ask(r);
+    for (const std::size_t i : found.scaleRulers) ask(found.rulers[i]);
+    return on;
+}
+
 /// Looks in one channel, and adds what was not seen in those before.
 void look(Found& found, const Picture& picture, const Grey& whole, const FindOptions& options,
           const PixelRegion& region, Channel channel, bool faint) {
     FeatureSearch search;
     search.faint = faint;
     search.mmPerPixel = (found.scale.x + found.scale.y) / 2;
+    search.skip = [&](PixelPoint centre, double height) {
+        return height * search.mmPerPixel < kRulerMark &&
+               onRuler(found, {centre.x + region.x, centre.y + region.y}) == OnRuler::Body;
+    };
     const bool all = region.width == picture.width && region.height == picture.height;
     const Grey part = channel == Channel::Luminance && all ? Grey{} : greyOf(picture, region, channel);
     const Grey& grey = part.data.empty() ? whole : part;
@@ -75,13 +95,10 @@ void look(Found& found, const Picture& picture, const Grey& whole, const FindOpt
             // Differences of coded channels follow no tone curve.
             f.rim.offset *= 3;
         }
-        bool dropped = false;
-        for (const Ruler& r : found.rulers)
-            if (r.believed && r.covers(f.rim.centre)) (r.bodySeen ? dropped : f.onRuler) = true;
-        for (const std::size_t i : found.scaleRulers)
-            if (found.rulers[i].covers(f.rim.centre)) (found.rulers[i].bodySeen ? dropped : f.onRuler) = true;
-        if (dropped) {
-            if (f.rim.height * search.mmPerPixel > 0.5) found.leftOut.push_back({f, "on the ruler"});
+        const OnRuler on = onRuler(found, f.rim.centre);
+        f.onRuler = on == OnRuler::Marks;
+        if (on == OnRuler::Body) {
+            if (f.rim.height * search.mmPerPixel > kRulerMark) found.leftOut.push_back({f, "on the ruler"});
             continue;
         }
         const auto known = std::find_if(found.features.begin(), found.features.end(), [&](const FoundFeature& o) {

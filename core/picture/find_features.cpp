@@ -22,6 +22,8 @@ constexpr double kFaintByNoise = 8;
 constexpr double kLeastPatch = 4;  // grey levels that a patch stands out by in the coarse copy
 constexpr double kNoisyCopy =
     1;  // grey levels of noise in the coarse copy, from which it is smoothed for faint patches
+constexpr double kCoarsePerMm = 7.5;        // pixels per mm of the copy in which patches are looked for, at least
+constexpr double kLeastReduction = 1.2;     // a copy that is hardly smaller costs more than it saves
 constexpr std::size_t kMostPatches = 2600;  // that are looked at closely
 
 /// Weights 1 2 1 along both axes, against noise where averaging did not take it away.
@@ -211,9 +213,12 @@ int withoutGround(std::vector<Patch>& patches, int width, int height) {
 std::vector<RimGuess> guesses(const Grey& grey, const FeatureSearch& search, bool toEdges, SeenFeatures& met) {
     const double perMm = search.mmPerPixel > 0 ? 1 / search.mmPerPixel : 0;
     const double longest = std::max(grey.width, grey.height);
-    int factor = std::max(1, static_cast<int>(perMm > 0 ? perMm / 7.5 : longest / 1500));
-    while (1.0 * grey.width * grey.height / factor / factor > 6e6) ++factor;
-    const Grey coarse = reduced(grey, factor);
+    double factor = perMm > 0 ? perMm / kCoarsePerMm : longest / 1500;
+    // Whole pixels are averaged faster; between one and two that would leave too many or too few.
+    factor = factor < kLeastReduction ? 1 : factor >= 2 ? std::floor(factor) : factor;
+    while (1.0 * grey.width * grey.height / factor / factor > 6e6) factor = std::floor(factor + 1);
+    const Grey coarse =
+        factor == std::floor(factor) ? reduced(grey, static_cast<int>(factor)) : reducedBy(grey, factor);
     const Grey small = factor <= 2 ? softened(coarse) : coarse;
     BlobSearch blobs;
     const double least = perMm > 0 ? search.least * perMm / factor : 4;
@@ -222,6 +227,9 @@ std::vector<RimGuess> guesses(const Grey& grey, const FeatureSearch& search, boo
     blobs.mostArea = most * most;
     blobs.leastFullness = 0.86;
     std::vector<Patch> patches;
+    const auto inPicture = [&](const Blob& b) {
+        return PixelPoint{(b.x + 0.5) * factor - 0.5, (b.y + 0.5) * factor - 0.5};
+    };
     // Bright and dark ones are looked for side by side.
     const auto gather = [&](const Grey& copy, const BlobSearch& how) {
         auto dark = std::async(std::launch::async, [&] { return findBlobs(copy, false, how); });
@@ -230,6 +238,7 @@ std::vector<RimGuess> guesses(const Grey& grey, const FeatureSearch& search, boo
         for (const std::vector<Blob>* found : {&light, &shade})
             for (const Blob& b : *found)
                 if (2 * b.minor() >= 0.7 * least && 2 * b.major() <= 1.2 * most && b.major() <= 9 * b.minor()) {
+                    if (search.skip && search.skip(inPicture(b), 2 * b.minor() * factor)) continue;
                     const Patch p = patchOf(copy, b);
                     if ((p.inside - p.around) * (b.bright ? 1 : -1) > kLeastPatch) patches.push_back(p);
                 }
@@ -253,11 +262,7 @@ std::vector<RimGuess> guesses(const Grey& grey, const FeatureSearch& search, boo
     }
     std::vector<RimGuess> out;
     for (const auto& [b, inside, around, beside] : patches)
-        out.push_back({{(b.x + 0.5) * factor - 0.5, (b.y + 0.5) * factor - 0.5},
-                       2 * b.major() * factor,
-                       2 * b.minor() * factor,
-                       b.turn(),
-                       b.bright});
+        out.push_back({inPicture(b), 2 * b.major() * factor, 2 * b.minor() * factor, b.turn(), b.bright});
     return out;
 }
 

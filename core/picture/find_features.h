@@ -1,6 +1,7 @@
 #pragma once
 // Pins, pads, holes, pegs and lugs in a picture: patches with a rim, proposed with a confidence.
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -14,6 +15,8 @@ struct FeatureSearch {
     double least = 0.35, most = 7.0;  ///< mm, shorter and longer side
     double leastConfidence = 0.5;
     bool faint = false;  ///< also what is hardly lighter or darker than what is around it; costs twice the time
+    /// What nobody wants to know of, by its centre and shorter side in pixels, such as the marks of a ruler.
+    std::function<bool(PixelPoint, double)> skip = {};
 };
 
 /// One patch that looks like a feature. Frame: pixels of the whole picture.

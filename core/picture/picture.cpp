@@ -64,6 +64,61 @@ Grey reduced(const Grey& grey, int factor) {
     return out;
 }
 
+namespace {
+
+/// How much of each pixel along an axis a cell covers: the first pixel, and shares in 256ths that sum up to 256.
+struct Cover {
+    int first = 0;
+    std::vector<std::uint32_t> shares;
+};
+
+std::vector<Cover> covers(int pixels, int cells, double factor) {
+    std::vector<Cover> all(static_cast<std::size_t>(cells));
+    for (int i = 0; i < cells; ++i) {
+        Cover& c = all[static_cast<std::size_t>(i)];
+        const double from = i * factor, to = std::min((i + 1) * factor, 1.0 * pixels);
+        c.first = static_cast<int>(from);
+        std::uint32_t left = 256;
+        for (int at = c.first; at < to; ++at) {
+            const double share = (std::min(to, at + 1.0) - std::max(from, 1.0 * at)) / factor;
+            c.shares.push_back(std::min(left, static_cast<std::uint32_t>(std::lround(256 * share))));
+            left -= c.shares.back();
+        }
+        c.shares[c.shares.size() / 2] += left;
+    }
+    return all;
+}
+
+}  // namespace
+
+Grey reducedBy(const Grey& grey, double factor) {
+    if (factor <= 1) return grey;
+    Grey out{static_cast<int>(grey.width / factor), static_cast<int>(grey.height / factor), {}, grey.tone};
+    out.data.resize(static_cast<std::size_t>(out.width) * out.height);
+    const std::vector<Cover> across = covers(grey.width, out.width, factor);
+    const std::vector<Cover> down = covers(grey.height, out.height, factor);
+    std::vector<std::uint32_t> row(static_cast<std::size_t>(grey.width));
+    for (int y = 0; y < out.height; ++y) {
+        const Cover& rows = down[static_cast<std::size_t>(y)];
+        std::fill(row.begin(), row.end(), 0u);
+        for (std::size_t k = 0; k < rows.shares.size(); ++k) {
+            const std::uint8_t* in =
+                grey.data.data() + (static_cast<std::size_t>(rows.first) + k) * static_cast<std::size_t>(grey.width);
+            const std::uint32_t share = rows.shares[k];
+            for (int x = 0; x < grey.width; ++x) row[static_cast<std::size_t>(x)] += share * in[x];
+        }
+        std::uint8_t* to = out.data.data() + static_cast<std::size_t>(y) * out.width;
+        for (int x = 0; x < out.width; ++x) {
+            const Cover& columns = across[static_cast<std::size_t>(x)];
+            std::uint32_t sum = 0;
+            for (std::size_t k = 0; k < columns.shares.size(); ++k)
+                sum += columns.shares[k] * row[static_cast<std::size_t>(columns.first) + k];
+            to[x] = static_cast<std::uint8_t>((sum + (1u << 15)) >> 16);
+        }
+    }
+    return out;
+}
+
 Picture halved(const Picture& picture) {
     Picture out;
     out.width = std::max(1, (picture.width + 1) / 2);

@@ -51,6 +51,8 @@ Grey greyOf(const Picture& picture, const PixelRegion& region, Channel channel =
 /// Averages of `factor` x `factor` pixels; a rest at the right and bottom is left out. Pixel (i, j) of the result has
 /// its middle at ((i + 0.5) factor - 0.5, ...) of the original.
 Grey reduced(const Grey& grey, int factor);
+/// The same for any `factor` of 1 or more: pixels count by the share of them that a cell covers.
+Grey reducedBy(const Grey& grey, double factor);
 /// Half the size, averages of 2 x 2 pixels (of what is there at the edges).
 Picture halved(const Picture& picture);
 

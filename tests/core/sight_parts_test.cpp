@@ -269,7 +269,12 @@ TEST(StatedScales, AreReadFromTitleBlocksAndNotFromOtherNumbers) {
     EXPECT_EQ(stated({"SCALE", "2:1", "A4"}), W{"2:1"});
     EXPECT_EQ(stated({"Scale 1:2.5"}), W{"1:2.5"});
     EXPECT_EQ(stated({"Massstab 5 : 1", "Detail 10:1"}), (W{"5:1", "10:1"}));
-    EXPECT_TRUE(stated({"12:45:07", "ratio 3:7", "7.62 ±0.05", "ISO 2768:1989"}).empty());
+    EXPECT_EQ(stated({"ÉCHELLE 2,5:1."}), W{"2.5:1"});
+    EXPECT_EQ(stated({"MAßSTAB 1:1, A3"}), W{"1:1"});
+    EXPECT_TRUE(
+        stated({"12:45:07", "ratio 3:7", "7.62 ±0.05", "ISO 2768:1989", "scale 1:2:3", "scale 1:2.5.1"}).empty());
+    const std::string digits(390, '1');
+    EXPECT_TRUE(stated({digits.c_str(), ("scale " + digits + ":1").c_str(), "scale 1:", "scale :1", ":"}).empty());
 }
 
 /// A scan of a row: places and sizes of four pins, all seen 0.05 mm too large by the same rim.
