@@ -203,6 +203,64 @@ TEST(ComponentTree, EveryPatchIsWhatHangsTogetherAtItsLevel) {
     EXPECT_GT(patches, 300);
 }
 
+TEST(ComponentTree, SmallPatchesThatAreNoNodesChangeNothing) {
+    std::mt19937 random(5);
+    std::normal_distribution<double> noise(0, 4);
+    int stable = 0;
+    for (int round = 0; round < 12; ++round) {
+        Grey g{60, 50, {}};
+        std::uniform_real_distribution<double> at(6, 44);
+        const double x0 = at(random), y0 = at(random), x1 = at(random), y1 = at(random);
+        for (int y = 0; y < 50; ++y)
+            for (int x = 0; x < 60; ++x) {
+                double v = 90 + noise(random);
+                if (std::hypot(x - x0, y - y0) < 4.5) v += 90;
+                if (std::hypot(x - x1, y - y1) < 3) v -= 60;
+                g.data.push_back(static_cast<std::uint8_t>(std::clamp(v, 0.0, 255.0)));
+            }
+        BlobSearch search;
+        search.leastArea = 8;
+        search.mostArea = 300;
+        search.leastFullness = 0.7;
+        BlobSearch all = search;
+        all.mostVariation = 1.01;  // then every pixel is a node
+        for (const bool bright : {true, false}) {
+            const auto key = [](const Blob& b) { return std::tuple(b.level, b.area, b.x, b.y, b.variation); };
+            std::vector<std::tuple<int, double, double, double, double>> some, every;
+            for (const Blob& b : findBlobs(g, bright, search)) some.push_back(key(b));
+            for (const Blob& b : findBlobs(g, bright, all))
+                if (b.variation <= search.mostVariation) every.push_back(key(b));
+            std::sort(some.begin(), some.end());
+            std::sort(every.begin(), every.end());
+            EXPECT_EQ(some, every);
+            stable += static_cast<int>(some.size());
+        }
+    }
+    EXPECT_GT(stable, 12);
+}
+
+TEST(ReducedBy, AnyFactorKeepsTheMeanAndWholeOnesAreThePlainAverage) {
+    std::mt19937 random(8);
+    std::uniform_int_distribution<int> any(0, 255);
+    Grey g{97, 61, {}};
+    for (int i = 0; i < 97 * 61; ++i) g.data.push_back(static_cast<std::uint8_t>(any(random)));
+    const Grey thirds = reduced(g, 3), same = reducedBy(g, 3.0);
+    ASSERT_EQ(same.data.size(), thirds.data.size());
+    for (std::size_t i = 0; i < thirds.data.size(); ++i) EXPECT_NEAR(same.data[i], thirds.data[i], 1.5);
+    // A ramp stays where it is: cell (i, j) has its middle at ((i + 0.5) f - 0.5, ...).
+    Grey ramp{120, 80, {}};
+    for (int y = 0; y < 80; ++y)
+        for (int x = 0; x < 120; ++x) ramp.data.push_back(static_cast<std::uint8_t>(x + y));
+    for (const double f : {1.2, 1.57, 1.9, 2.5}) {
+        const Grey small = reducedBy(ramp, f);
+        EXPECT_EQ(small.width, static_cast<int>(120 / f));
+        for (int y = 0; y < small.height; y += 7)
+            for (int x = 0; x < small.width; x += 5)
+                EXPECT_NEAR(small.at(x, y), (x + 0.5) * f - 0.5 + (y + 0.5) * f - 0.5, 1.1) << f;
+    }
+    EXPECT_EQ(reducedBy(ramp, 1.0).data, ramp.data);
+}
+
 TEST(Tone, AFileThatNamesItsCurveIsHeard) {
     Picture p;
     p.width = p.height = 8;
