@@ -64,6 +64,10 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
             p.setPen(edge);
             p.setBrush(fill);
             if (const RoundedPolygon* area = shape.area()) p.drawPath(pathOf(*area, map, sagitta));
+            if (const Polygons* rings = shape.polygons()) {
+                if (which == Layer::TopSilkscreen) p.setBrush(edge.color());
+                p.drawPath(pathOf(*rings, map));
+            }
             if (const Line* line = shape.line()) {
                 if (line->width > Length()) p.setPen(pen(line->width.mm(), edge.color()));
                 p.setBrush(Qt::NoBrush);

@@ -56,11 +56,12 @@ Footprint follow(const Part& part, const Adjustment& adjustment) {
     Sizes sized = sizes(part, adjustment, chains, at);
     take<Sized>(f, sized);
     take<Cleared>(f, cleared(part, f.board()));
-    take<Dressed>(f, dressed(part, f.board(), f.body));
+    take<Dressed>(f, dressed(part, f.board(), f));
     // Coarse, so that it follows the hand; dropIn() does it in full.
     f.dropIn = worstDropIn(part, adjustment, f).coarse(1);
     f.chains = std::move(at.chains);
     f.chains.merge(sized.chains);
+    f.chains.merge(f.markChains);
     f.gauges = gauges(part, adjustment, f);
     return f;
 }

@@ -24,9 +24,27 @@ inline QPainterPath pathOf(const RoundedPolygon& shape, const SheetTransform& t)
         shape, [&](Point p) { return t.map(p); }, Length::fromMm(0.08 / t.scale));
 }
 
+template <class Map>
+QPainterPath pathOf(const Polygons& rings, const Map& map) {
+    QPainterPath path;
+    path.setFillRule(Qt::OddEvenFill);
+    for (const auto& ring : rings) {
+        QPolygonF polygon;
+        for (const Point& p : ring) polygon << map(p);
+        path.addPolygon(polygon);
+        path.closeSubpath();
+    }
+    return path;
+}
+
+inline QPainterPath pathOf(const Polygons& rings, const SheetTransform& t) {
+    return pathOf(rings, [&](Point p) { return t.map(p); });
+}
+
 /// An area, or the ring of a closed line.
 inline QPainterPath pathOf(const Shape& shape, const SheetTransform& t) {
     if (const RoundedPolygon* area = shape.area()) return pathOf(*area, t);
+    if (const Polygons* rings = shape.polygons()) return pathOf(*rings, t);
     QPolygonF ring;
     for (const Point& p : shape.line()->points) ring << t.map(p);
     QPainterPath path;

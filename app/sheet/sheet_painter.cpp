@@ -98,11 +98,12 @@ void SheetPainter::body() {
 void SheetPainter::keepouts() {
     for (const KeepoutArea& k : f_.keepouts) {
         const QRectF r = t_.map(k.rect);
+        const QPainterPath area = pathOf(k.area, t_);
         QColor fill = theme::kKeepout;
         fill.setAlphaF(0.08F);
-        p_.fillRect(r, fill);
+        p_.fillPath(area, fill);
         p_.save();
-        p_.setClipRect(r, Qt::IntersectClip);
+        p_.setClipPath(area, Qt::IntersectClip);
         fill.setAlphaF(0.55F);
         p_.setPen(QPen(fill, 1));
         for (double x = r.left() - r.height(); x < r.right(); x += 11)
@@ -111,7 +112,7 @@ void SheetPainter::keepouts() {
         QPen edge = cosmetic(theme::kKeepout, 1.2, Qt::DotLine);
         p_.setPen(k.firm ? edge : looseSide());
         p_.setBrush(Qt::NoBrush);
-        p_.drawRect(r);
+        p_.drawPath(area);
         const QString words =
             QObject::tr("%1 %2: nothing taller than %3")
                 .arg(toQt(k.name), view_.value(k.rect.height() < k.rect.width() ? k.rect.height() : k.rect.width(), 2),
@@ -130,10 +131,11 @@ void SheetPainter::keepouts() {
 void SheetPainter::courtyard() {
     if (f_.courtyard.empty) return;
     const QRectF r = t_.map(f_.courtyard);
+    const Polygons& hugging = t_.mirrored ? f_.courtyardBottom : f_.courtyardTop;
     QPen pen(theme::kCourtyard, 1.4);
     pen.setDashPattern({7, 3, 1.5, 3});
     p_.setBrush(Qt::NoBrush);
-    edged(pen, [&] { p_.drawRect(r); });
+    edged(pen, [&] { p_.drawPath(pathOf(hugging, t_)); });
     const QString words = QObject::tr("courtyard +%1").arg(view_.length(f_.courtyardExcess, 2));
     const QFont font = theme::text(0.85);
     const double w = QFontMetricsF(font).horizontalAdvance(words);
@@ -339,6 +341,13 @@ void SheetPainter::ink() {
     p_.setBrush(Qt::NoBrush);
     const auto strokes = [&](Layer layer, const QColor& color, double wider) {
         for (const Shape& s : artwork(part_, f_, layer)) {
+            if (s.polygons() != nullptr) {
+                p_.setPen(wider > 0 ? cosmetic(color, wider) : QPen(Qt::NoPen));
+                p_.setBrush(color);
+                p_.drawPath(pathOf(s, t_));
+                p_.setBrush(Qt::NoBrush);
+                continue;
+            }
             QPolygonF line;
             for (const Point& pt : s.line()->points) line << t_.map(pt);
             p_.setPen(cosmetic(color, std::max(1.0, t_.px(s.line()->width)) + wider));
@@ -350,7 +359,11 @@ void SheetPainter::ink() {
         for (const Layer layer : {Layer::Assembly, Layer::TopSilkscreen})
             strokes(layer, theme::through(theme::kPaper, 0.8), 2.6);
     strokes(Layer::Assembly, theme::kAssembly, 0);
-    strokes(Layer::TopSilkscreen, theme::kInk, 0);
+    // The side one looks at is printed over the other's, which shines through.
+    const Layer near = t_.mirrored ? Layer::BottomSilkscreen : Layer::TopSilkscreen;
+    const Layer far = t_.mirrored ? Layer::TopSilkscreen : Layer::BottomSilkscreen;
+    strokes(far, theme::through(theme::kInk, 0.35), 0);
+    strokes(near, theme::kInk, 0);
 }
 
 void SheetPainter::datum() {

@@ -43,9 +43,10 @@ std::vector<Shape> paste(const Results& f, bool top) {
     return shapes;
 }
 
-std::vector<Shape> ink(const std::vector<Stroke>& strokes) {
+std::vector<Shape> ink(const std::vector<Stroke>& strokes, const std::vector<InkArea>& areas) {
     std::vector<Shape> shapes;
-    for (const Stroke& s : strokes) shapes.push_back({Purpose::Ink, {}, s.what, Line{s.points, s.width}, true});
+    for (const InkArea& a : areas) shapes.push_back({Purpose::Ink, a.mark, a.what, a.area, a.firm});
+    for (const Stroke& s : strokes) shapes.push_back({Purpose::Ink, s.mark, s.what, Line{s.points, s.width}, s.firm});
     return shapes;
 }
 
@@ -83,26 +84,31 @@ std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
         case Layer::BottomMask: return openings(part, f, CopperLayer::Bottom);
         case Layer::TopPaste: return paste(f, true);
         case Layer::BottomPaste: return paste(f, false);
-        case Layer::TopSilkscreen: return ink(f.silkscreen);
-        case Layer::Assembly: return ink(f.assembly);
+        case Layer::TopSilkscreen: return ink(f.silkscreen, f.silkscreenAreas);
+        case Layer::BottomSilkscreen: return ink(f.bottomSilkscreen, f.bottomSilkscreenAreas);
+        case Layer::Assembly: return ink(f.assembly, f.assemblyAreas);
         case Layer::PlatedHoles: return holes(f, true);
         case Layer::BareHoles: return holes(f, false);
         case Layer::Body: return body(f);
         case Layer::CutOuts: {
             std::vector<Shape> shapes;
-            for (const CutShape& c : f.cutOuts) shapes.push_back({Purpose::Cut, c.id, c.name, cutShape(c), true});
+            for (const CutShape& c : f.cutOuts)
+                if (!c.piece) shapes.push_back({Purpose::Cut, c.id, c.name, cutShape(c), true});
+            for (const CutArea& c : f.cutAreas)
+                shapes.push_back({Purpose::Cut, c.id, c.name, polygonsOf(c.area, Chords::Outside), c.firm});
             return shapes;
         }
         case Layer::Keepouts: {
             std::vector<Shape> shapes;
-            for (const KeepoutArea& k : f.keepouts)
-                shapes.push_back({Purpose::Room, k.id, k.name, RoundedPolygon::rectangle(k.rect), k.firm});
+            for (const KeepoutArea& k : f.keepouts) shapes.push_back({Purpose::Room, k.id, k.name, k.area, k.firm});
             return shapes;
         }
         case Layer::Courtyard: break;
     }
-    if (f.courtyard.empty) return {};
-    return {{Purpose::Room, {}, "courtyard", RoundedPolygon::rectangle(f.courtyard), true}};
+    std::vector<Shape> shapes;
+    if (!f.courtyardTop.empty()) shapes.push_back({Purpose::Room, {}, "courtyard", f.courtyardTop, true});
+    if (!f.courtyardBottom.empty()) shapes.push_back({Purpose::Room, {}, "bottom courtyard", f.courtyardBottom, true});
+    return shapes;
 }
 
 std::vector<SeenCopper> seenCopper(const Part& part, const Results& f, bool fromBelow) {
@@ -119,6 +125,7 @@ Rect boundsOf(const std::vector<Shape>& shapes) {
     Rect box;
     for (const Shape& s : shapes) {
         if (const RoundedPolygon* area = s.area()) box.add(boundsOf(*area));
+        if (const Polygons* all = s.polygons()) box.add(boundsOf(*all));
         if (const Line* line = s.line())
             for (const Point& p : line->points) box.add(Rect::around(p, line->width, line->width));
     }

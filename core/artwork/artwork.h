@@ -21,6 +21,7 @@ enum class Layer {
     TopPaste,
     BottomPaste,
     TopSilkscreen,
+    BottomSilkscreen,
     Assembly,
     PlatedHoles,  ///< finished, at their least
     BareHoles,
@@ -53,11 +54,13 @@ struct Shape {
     Purpose purpose = Purpose::Ink;
     FeatureId of;      ///< pad, hole, cut-out or keepout; empty for ink and body
     std::string name;  ///< the pad's number, "outline", a keepout's name
-    std::variant<RoundedPolygon, Line> form;
+    std::variant<RoundedPolygon, Line, Polygons> form;
     bool firm = true;  ///< nothing loose moves or shapes it
 
     const RoundedPolygon* area() const { return std::get_if<RoundedPolygon>(&form); }
     const Line* line() const { return std::get_if<Line>(&form); }
+    /// Rings with holes in them, arcs as chords off by less than 5 µm.
+    const Polygons* polygons() const { return std::get_if<Polygons>(&form); }
 };
 
 std::vector<Shape> artwork(const Part& part, const Results& footprint, Layer layer);

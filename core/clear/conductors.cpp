@@ -52,6 +52,18 @@ Conductor cutOf(const CutShape& c) {
     return onEveryLayer(plain(c.id, c.name, land, true));
 }
 
+/// An outline of several pieces keeps the distances of the convex shape around it, which are never larger.
+Conductor around(const std::string& id, const std::string& name, const std::vector<RoundedPolygon>& pieces, bool firm) {
+    return plain(id, name, polygonLand(pieces.size() == 1 ? pieces.front() : hullOf(pieces)), firm);
+}
+
+Conductor keepoutOf(const KeepoutArea& k) {
+    Conductor c = around(k.id, k.name, k.pieces, k.firm);
+    if (k.bottom) c.bottom = c.top;
+    if (!k.top) c.top = {};
+    return c;
+}
+
 Conductor edgeOf(const Face& face, const FaceLine& line) {
     // A strip along the outside of the edge, longer than any board.
     const Length deep = Length::fromMm(2);
@@ -71,11 +83,14 @@ Conductor edgeOf(const Face& face, const FaceLine& line) {
 
 std::optional<Conductor> surroundingMetal(const Part& part, const Board& board, const std::string& id) {
     for (const KeepoutArea& k : board.keepouts)
-        if (k.id == id)
-            return plain(k.id, k.name, {LandShape::Rectangle, k.rect.middle(), k.rect.width(), k.rect.height(), {}, {}},
-                         k.firm);
+        if (k.id == id) return keepoutOf(k);
+    std::vector<RoundedPolygon> cuts;
     for (const CutShape& c : board.cutOuts)
-        if (c.id == id) return cutOf(c);
+        if (c.id == id) {
+            if (!c.piece) return cutOf(c);
+            cuts.push_back(cutShape(c));
+        }
+    if (!cuts.empty()) return onEveryLayer(around(id, featureWords(part, id), cuts, true));
     if (const Face* face = faceOf(part, id); face != nullptr && carriesVoltage(part, id))
         for (const FaceLine& line : board.faces)
             if (line.id == id) return edgeOf(*face, line);
@@ -113,7 +128,8 @@ std::vector<Conductor> liveSurroundings(const Part& part, const Board& board) {
         if (const auto metal = surroundingMetal(part, board, id)) all.push_back(*metal);
     };
     for (const KeepoutArea& k : board.keepouts) add(k.id);
-    for (const CutShape& c : board.cutOuts) add(c.id);
+    for (std::size_t i = 0; i < board.cutOuts.size(); ++i)
+        if (i == 0 || board.cutOuts[i].id != board.cutOuts[i - 1].id) add(board.cutOuts[i].id);
     for (const Face& face : part.faces) add(face.id);
     return all;
 }

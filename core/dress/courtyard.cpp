@@ -1,5 +1,7 @@
 #include "core/dress/courtyard.h"
 
+#include "core/geometry/shapes.h"
+
 namespace punch {
 
 Length courtyardExcessOf(Density density) {
@@ -20,8 +22,32 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
     }
     for (const Conductor& c : copperOf(board.pads, board.bareHoles)) content.add(boundsOf(landShape(c)));
     for (const BareHole& h : board.bareHoles) content.add(boundsOf(holeShape(h)));
-    for (const KeepoutArea& k : board.keepouts) content.add(k.rect);
+    for (const KeepoutArea& k : board.keepouts)
+        if (k.parts) content.add(k.rect);
     return content;
+}
+
+Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body, bool top) {
+    Polygons all;
+    const auto add = [&](const Polygons& more) { all.insert(all.end(), more.begin(), more.end()); };
+    if (body && top) add(body->outline.empty() ? polygonsOf(rectangleRing(body->rect)) : united({body->outline}));
+    for (const Conductor& c : copperOf(board.pads, board.bareHoles)) {
+        if (const Land& land = top ? c.top : c.bottom; land.there())
+            add(polygonsOf(copperShape(land), Chords::Outside));
+        if (c.hole > Length()) add(polygonsOf(holeShape(c), Chords::Outside));
+    }
+    for (const BareHole& h : board.bareHoles) add(polygonsOf(holeShape(h), Chords::Outside));
+    for (const KeepoutArea& k : board.keepouts)
+        if (k.parts && (top ? k.top : k.bottom)) add(k.area);
+    return united(all);
+}
+
+Polygons courtyardAround(const Polygons& content, Length excess) {
+    const Length notch = Length::fromMm(1);  // half of what is closed
+    Polygons outer;
+    for (const Area& area : areasOf(grownSharp(grownSharp(content, excess + notch), -notch)))
+        outer.push_back(flattened(area.outer, chordError()));
+    return united(outer);
 }
 
 Length courtyardExcess(const Dress& dress) { return dress.courtyardExcess.value_or(courtyardExcessOf(dress.density)); }

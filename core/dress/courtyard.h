@@ -1,7 +1,8 @@
 #pragma once
-// The courtyard: the room that is the part's alone.
+// The courtyard: the room that is the part's alone, on each side of the board.
 //
-// A rectangle around the larger of body, lands, bare holes and travel, wider by the excess on every side.
+// It hugs the larger of body, lands, bare holes and travel, wider by the excess; notches in it that are narrower than
+// 2 mm (house value) and holes are closed, so that it stays an outline that people can read.
 // IPC-7351 density (not the producibility levels of the holes): A 0.50, B 0.25, C 0.10; connectors 0.50.
 
 #include "core/clear/board.h"
@@ -10,8 +11,13 @@ namespace punch {
 
 Length courtyardExcessOf(Density density);
 
-/// What the courtyard has to go around.
+/// What the courtyard has to go around, as a rectangle around both sides.
 Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body);
+/// The same of one side, as an area: the body and travel stand on the part side.
+Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body, bool top);
+
+/// Around an area at an excess; empty around nothing.
+Polygons courtyardAround(const Polygons& content, Length excess);
 
 /// The part's own, else the density's.
 Length courtyardExcess(const Dress& dress);

@@ -3,6 +3,7 @@
 // Frame: mm from the datum, x right, y up, seen from the part side.
 
 #include <string>
+#include <vector>
 
 #include "core/base/length.h"
 #include "core/part/land.h"
@@ -20,6 +21,7 @@ struct Land {
     Length width, length;  ///< along its own x and y
     Length corner;         ///< radius, of a rounded rectangle
     Angle turn;
+    std::vector<Point> corners = {};  ///< of a polygon, counter-clockwise, from the datum; rounded by `corner`
     bool there() const { return width > Length(); }
     friend bool operator==(const Land&, const Land&) = default;
 };

@@ -75,14 +75,14 @@ void addCorner(std::vector<Bend>& out, Point before, const Corner& c, Point afte
     const double dot =
         (c.at.x - before.x).nm() * (after.x - c.at.x).nm() + (c.at.y - before.y).nm() * (after.y - c.at.y).nm();
     const double angle = std::atan2(cross, dot);  // by which the direction turns
-    if (c.turn == Turn::Sharp || c.size <= Length() || in.nm() < 1 || on.nm() < 1 || std::abs(angle) < 1e-9 ||
+    if (c.turn == CornerForm::Sharp || c.size <= Length() || in.nm() < 1 || on.nm() < 1 || std::abs(angle) < 1e-9 ||
         std::abs(std::abs(angle) - kPi) < 1e-6) {
         out.push_back({c.at, 0});
         return;
     }
-    Length off = c.turn == Turn::Round ? c.size * std::tan(std::abs(angle) / 2) : c.size;
+    Length off = c.turn == CornerForm::Round ? c.size * std::tan(std::abs(angle) / 2) : c.size;
     off = min(off, min(in, on) / 2);
-    out.push_back({towards(c.at, before, off / in), c.turn == Turn::Round ? std::tan(angle / 4) : 0.0});
+    out.push_back({towards(c.at, before, off / in), c.turn == CornerForm::Round ? std::tan(angle / 4) : 0.0});
     out.push_back({towards(c.at, after, off / on), 0});
 }
 
@@ -142,7 +142,7 @@ Ring ringThrough(const std::vector<Corner>& corners) {
         const Corner& before = corners[(i + n - 1) % n];
         const Corner& after = corners[(i + 1) % n];
         Corner c = corners[i];
-        if (c.arc.nm() != 0 || before.arc.nm() != 0) c.turn = Turn::Sharp;
+        if (c.arc.nm() != 0 || before.arc.nm() != 0) c.turn = CornerForm::Sharp;
         addCorner(ring.bends, before.at, c, after.at);
         if (c.arc.nm() != 0) ring.bends.back().bulge = sense * bulgeOf(c.at, after.at, c.arc);
     }
@@ -154,7 +154,7 @@ std::vector<Bend> lineThrough(const std::vector<Corner>& corners) {
     for (std::size_t i = 0; i < corners.size(); ++i) {
         Corner c = corners[i];
         const bool atEnd = i == 0 || i + 1 == corners.size();
-        if (atEnd || c.arc.nm() != 0 || corners[i - 1].arc.nm() != 0) c.turn = Turn::Sharp;
+        if (atEnd || c.arc.nm() != 0 || corners[i - 1].arc.nm() != 0) c.turn = CornerForm::Sharp;
         if (atEnd)
             line.push_back({c.at, 0});
         else

@@ -9,6 +9,7 @@
 
 #include "core/base/length.h"
 #include "core/geometry/rounded_polygon.h"
+#include "core/part/mark.h"
 
 namespace punch {
 
@@ -36,11 +37,9 @@ Ring rectangleRing(const Rect& r);
 /// A rounded polygon's outline, its arcs exact.
 Ring ringOf(const RoundedPolygon& shape);
 
-/// What becomes of a corner.
-enum class Turn { Sharp, Round, Bevel };
 struct Corner {
     Point at;
-    Turn turn = Turn::Sharp;
+    CornerForm turn = CornerForm::Sharp;
     Length size;  ///< radius of a round one; of a bevel how much it takes off each edge
     Length arc;   ///< rise of the arc to the next corner over its chord, above 0 outwards
 };

@@ -174,6 +174,27 @@ Length gap(const Polygons& a, const Polygons& b) {
     return Length::fromNm(least);
 }
 
+Polygons withoutHoles(const Polygons& all) {
+    Polygons out;
+    for (const Area& area : areasOf(all)) {
+        if (area.holes.empty()) {
+            out.push_back(flattened(area.outer, chordError()));
+            continue;
+        }
+        Polygons rings = {flattened(area.outer, chordError())};
+        for (const Ring& hole : area.holes) rings.push_back(flattened(hole, chordError()));
+        const Rect box = boundsOf(area.outer).grown(Length::fromUm(1));
+        const Length at = boundsOf(area.holes.front()).middle().x;
+        Rect left = box, right = box;
+        left.right = at + Length::fromUm(1);
+        right.left = at;
+        for (const Rect& half : {left, right})
+            for (auto& ring : withoutHoles(common(rings, polygonsOf(rectangleRing(half)))))
+                out.push_back(std::move(ring));
+    }
+    return out;
+}
+
 std::vector<std::vector<Point>> outside(const std::vector<Point>& line, const Polygons& area) {
     if (line.size() < 2 || area.empty()) return {line};
     cl::Clipper clipper;

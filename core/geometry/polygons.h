@@ -36,6 +36,9 @@ bool contains(const Polygons& all, Point p);
 /// Least distance of the two areas' edges; 0 where they overlap. Infinite when one of them is empty.
 Length gap(const Polygons& a, const Polygons& b);
 
+/// The same as rings without holes: an area with holes is split through them, its parts overlapping by 1 µm.
+Polygons withoutHoles(const Polygons& all);
+
 /// What remains of a line outside an area, in pieces; whole when it does not meet it.
 std::vector<std::vector<Point>> outside(const std::vector<Point>& line, const Polygons& area);
 

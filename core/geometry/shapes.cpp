@@ -49,6 +49,7 @@ RoundedPolygon copperShape(const Land& land) {
         case LandShape::Oval: return rounded(land.at, x, y, Length::fromNm(std::min(x, y)), land.turn);
         case LandShape::RoundedRectangle:
             return rounded(land.at, x, y, min(land.corner, Length::fromNm(std::min(x, y))), land.turn);
+        case LandShape::Polygon: return {land.corners, land.corner};
         case LandShape::Octagon: break;
     }
     // Regular where it is as long as wide: its corners are cut at 45 degrees by as much as leaves equal sides.
@@ -84,10 +85,46 @@ const Land& shownLand(const Conductor& pad) { return pad.layers == PadLayers::Bo
 
 RoundedPolygon landShape(const Conductor& pad) { return copperShape(shownLand(pad)); }
 
+Land polygonLand(const RoundedPolygon& shape) {
+    const Rect box = boundsOf(shape);
+    return {LandShape::Polygon, box.middle(), box.width(), box.height(), shape.radius, {}, shape.corners};
+}
+
+RoundedPolygon hullOf(const std::vector<RoundedPolygon>& shapes) {
+    std::vector<Point> cloud;
+    RoundedPolygon hull;
+    for (const RoundedPolygon& s : shapes) {
+        cloud.insert(cloud.end(), s.corners.begin(), s.corners.end());
+        hull.radius = max(hull.radius, s.radius);
+    }
+    // Monotone chain.
+    std::sort(cloud.begin(), cloud.end(), [](Point a, Point b) { return a.x < b.x || (a.x == b.x && a.y < b.y); });
+    cloud.erase(std::unique(cloud.begin(), cloud.end()), cloud.end());
+    if (cloud.size() < 3) {
+        hull.corners = cloud;
+        return hull;
+    }
+    const auto turn = [](Point o, Point a, Point b) {
+        return (a.x - o.x).nm() * (b.y - o.y).nm() - (a.y - o.y).nm() * (b.x - o.x).nm();
+    };
+    std::vector<Point> out;
+    for (const bool back : {false, true}) {
+        const std::size_t start = out.size();
+        for (std::size_t i = 0; i < cloud.size(); ++i) {
+            const Point p = back ? cloud[cloud.size() - 1 - i] : cloud[i];
+            while (out.size() >= start + 2 && turn(out[out.size() - 2], out.back(), p) <= 0) out.pop_back();
+            out.push_back(p);
+        }
+        out.pop_back();
+    }
+    hull.corners = out;
+    return hull;
+}
+
 Land grown(Land land, Length by) {
     land.width += 2.0 * by;
     land.length += 2.0 * by;
-    if (land.shape == LandShape::RoundedRectangle) land.corner += by;
+    if (land.shape == LandShape::RoundedRectangle || land.shape == LandShape::Polygon) land.corner += by;
     return land;
 }
 

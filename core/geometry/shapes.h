@@ -9,6 +9,10 @@
 namespace punch {
 
 RoundedPolygon copperShape(const Land& land);
+/// A convex shape as a land.
+Land polygonLand(const RoundedPolygon& shape);
+/// The convex shape around several.
+RoundedPolygon hullOf(const std::vector<RoundedPolygon>& shapes);
 const Land& landOn(const Conductor& metal, CopperLayer layer);
 /// Is there a layer that carries copper of both?
 bool shareLayer(const Conductor& a, const Conductor& b);

@@ -52,15 +52,15 @@ void Model::orderFormulas() {
         }
         return of;
     };
-    enum class Mark { Not, Open, Done };
-    std::vector<Mark> marks(bound_.size(), Mark::Not);
+    enum class State { Not, Open, Done };
+    std::vector<State> marks(bound_.size(), State::Not);
     std::vector<int> path;
     std::vector<Bound> ordered;
     std::vector<bool> broken(bound_.size(), false);
     const std::function<void(int)> visit = [&](int i) {
         const auto at = static_cast<std::size_t>(i);
-        if (marks[at] == Mark::Done) return;
-        if (marks[at] == Mark::Open) {
+        if (marks[at] == State::Done) return;
+        if (marks[at] == State::Open) {
             std::string names;
             bool inside = false;
             for (const int k : path) {
@@ -75,12 +75,12 @@ void Model::orderFormulas() {
             broken[at] = true;
             return;
         }
-        marks[at] = Mark::Open;
+        marks[at] = State::Open;
         path.push_back(i);
         for (const int p : behind(bound_[at]))
             if (const int next = boundOf[static_cast<std::size_t>(p)]; next >= 0) visit(next);
         path.pop_back();
-        marks[at] = Mark::Done;
+        marks[at] = State::Done;
         if (!broken[at]) ordered.push_back(bound_[at]);
     };
     for (std::size_t i = 0; i < bound_.size(); ++i) visit(static_cast<int>(i));

@@ -80,7 +80,17 @@ Part withTaken(Part part, const std::string& parameter, std::optional<Length> va
 Part withCutOut(Part part, CutOut cut);
 /// Without it, and without the potential that it may carry.
 Part withoutCutOut(Part part, const std::string& id);
-Part withoutKeepout(Part part, const std::string& id);
+
+/// Adds a mark, with an identifier of its own.
+Part withMark(Part part, Mark mark);
+/// Without it, and without the potential that it may carry.
+Part withoutMark(Part part, const std::string& id);
+/// Sets one of its fields as typed; empty: as usual. Errors: what checkedMarkValue refuses.
+Result<Part> withMarkValue(Part part, const std::string& id, const std::string& key, const std::string& typed);
+/// A mark of the kind as it is offered: attached to the body, at plausible sizes.
+Mark newMark(MarkKind kind);
+/// Two corners of a rectangle beyond a face of the body, over its whole width; `depth` as typed.
+std::vector<Anchored> pointsBeyond(Side side, const std::string& depth);
 
 /// Gives `pins` a potential of this name; an existing one of that name is replaced. A pin has one potential.
 /// Errors: no pins, no name, more than 100 kV.

@@ -26,10 +26,4 @@ Part withoutCutOut(Part part, const std::string& id) {
     return part;
 }
 
-Part withoutKeepout(Part part, const std::string& id) {
-    std::erase_if(part.dress.keepouts, [&](const Keepout& k) { return k.id == id; });
-    dropFromPotentials(part, id);
-    return part;
-}
-
 }  // namespace punch

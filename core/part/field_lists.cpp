@@ -117,12 +117,22 @@ const std::vector<Field<Dress>>& dressFields() {
         F("outlineAllowance", "Outside the body by", &D::outlineAllowance,
           "From the body's faces to the middle of the line")
             .to(20),
+        F("outlineCorners", "Corners only", &D::outlineCorners, "Only the outline's corners are printed").whenChanged(),
+        F("cornerLength", "Length of a corner", &D::cornerLength, "Along the outline, each way from the corner")
+            .from(0.1)
+            .to(50)
+            .whenChanged(),
+        F("leastInk", "Shortest piece", &D::leastInk, "What cutting away leaves shorter is not printed")
+            .to(10)
+            .whenChanged(),
         F("line", "Line", &D::line, "Width of silkscreen lines").from(0.05).to(2),
         F("mark", "Pin 1 mark", choice(&D::mark), "A triangle that points at pin 1"),
         F("referenceText", "Reference text", &D::referenceText, "Class letter and number above the part"),
         F("valueText", "Value text in the body", &D::valueText, "The part's name, on the assembly drawing"),
         F("textHeight", "Text height", &D::textHeight, "Of capital letters").from(0.3).to(20),
         F("density", "IPC-7351 density", choice(&D::density), "A most room, C least; a connector as A"),
+        F("turnable", "May be turned around", &D::turnable, "Put in turned around, the part does the same")
+            .whenChanged(),
         F("courtyardExcess", "Excess", &D::courtyardExcess, "Room beyond body, lands and travel, each side").to(50),
     };
     return all;

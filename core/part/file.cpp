@@ -169,7 +169,10 @@ Part partFrom(Fields f) {
     Fields overrides = f.object("overrides");
     for (const auto& [key, j] : overrides.all())
         p.overrides[key] = padOverrideFrom(overrides.sub(j, overrides.at(key)));
+    Fields dress = f.object("dress");
+    for (const auto& [path, j] : dress.list("keepouts")) p.marks.push_back(keepoutFromVersion1(f.sub(j, path)));
     p.dress = dressFrom(f.object("dress"));
+    for (const auto& [path, j] : f.list("marks")) p.marks.push_back(markFrom(f.sub(j, path)));
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
     repairIdentifiers(p, f);
@@ -209,6 +212,7 @@ std::string toText(const Part& p) {
         j["turned"] = turned;
     }
     if (p.letters != LetterTable{}) j["letters"] = toJson(p.letters);
+    if (!p.marks.empty()) j["marks"] = listToJson(p.marks);
     if (!p.cutOuts.empty()) j["cutOuts"] = listToJson(p.cutOuts);
     if (!p.overrides.empty()) {
         Json overrides = Json::object();

@@ -13,7 +13,7 @@
 
 namespace punch {
 
-inline constexpr int kFileVersion = 1;
+inline constexpr int kFileVersion = 2;
 inline constexpr const char* kFileSuffix = ".punch";
 
 /// The text of a .punch file; ends with a newline.

@@ -55,30 +55,9 @@ Potential potentialFrom(Fields f) {
     return p;
 }
 
-Json toJson(const Keepout& k) {
-    Json j = {{"id", k.id},
-              {"name", k.name},
-              {"side", nameOf(k.side)},
-              {"depth", k.depth.mm()},
-              {"maxHeight", k.maxHeight.mm()}};
-    return withUnknown(j, k.unknown);
-}
-
-Keepout keepoutFrom(Fields f) {
-    Keepout k;
-    k.id = f.text("id", "");
-    k.name = f.text("name", "");
-    k.side = f.choice<Side>("side", k.side);
-    k.depth = f.positiveLength("depth", k.depth);
-    k.maxHeight = f.positiveLength("maxHeight", k.maxHeight);
-    k.unknown = f.rest();
-    return k;
-}
-
 Json toJson(const Dress& d) {
     Json j = Json::object();
     writeFields(j, d, dressFields());
-    j["keepouts"] = listToJson(d.keepouts);
     return withUnknown(j, d.unknown);
 }
 
@@ -86,7 +65,7 @@ Dress dressFrom(Fields f) {
     Dress d;
     readFields(f, d, dressFields());
     if (d.line < Length::fromMm(0.01)) f.fail(f.at("line"), "a line is at least 0.01 mm wide");
-    for (const auto& [path, j] : f.list("keepouts")) d.keepouts.push_back(keepoutFrom(f.sub(j, path)));
+    f.skip("keepouts");  // of version 1: they are marks (file_marks.cpp)
     d.unknown = f.rest();
     return d;
 }

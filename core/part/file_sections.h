@@ -1,6 +1,7 @@
 #pragma once
 // The sections of a part's file: each to JSON and back. Used by file.cpp alone.
 
+#include "core/part/edit.h"
 #include "core/part/json_fields.h"
 
 namespace punch {
@@ -33,6 +34,9 @@ Json toJson(const FabProfile& p);
 FabProfile fabProfileFrom(Fields f);
 Json toJson(const Potential& p);
 Potential potentialFrom(Fields f);
+Json toJson(const Mark& m);
+Mark markFrom(Fields f);
+Mark keepoutFromVersion1(Fields f);
 Json toJson(const Dress& d);
 Dress dressFrom(Fields f);
 

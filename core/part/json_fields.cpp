@@ -181,7 +181,7 @@ void repairIdentifiers(Part& part, Fields& fields) {
         for (Spot& spot : part.spots) visit(spot.id, "peg", "features");
         for (Face& face : part.faces) visit(face.id, "face", "faces");
         for (Reading& r : part.readings) visit(r.id, "r", "readings");
-        for (Keepout& k : part.dress.keepouts) visit(k.id, "k", "dress.keepouts");
+        for (Mark& m : part.marks) visit(m.id, "m", "marks");
         for (CutOut& c : part.cutOuts) visit(c.id, "cut", "cutOuts");
         for (Source& s : part.sources) visit(s.id, "s", "sources");
     };

@@ -13,7 +13,15 @@
 
 namespace punch {
 
-enum class LandShape { Round, Square, Rectangle, Oval, RoundedRectangle, Octagon };
+enum class LandShape {
+    Round,
+    Square,
+    Rectangle,
+    Oval,
+    RoundedRectangle,
+    Octagon,
+    Polygon  ///< convex, with corners of its own: pieces of what is drawn; nobody chooses it for a pad
+};
 /// The layers that carry the copper of a pad.
 enum class PadLayers {
     Through,  ///< a plated hole and lands on every layer

@@ -66,6 +66,12 @@ PUNCH_NAMES(CutOutKind, 2, {CutOutKind::Slot, "slot"}, {CutOutKind::Window, "win
 PUNCH_NAMES(Side, 4, {Side::Left, "left"}, {Side::Right, "right"}, {Side::Front, "front"}, {Side::Rear, "rear"})
 PUNCH_NAMES(PinOneMark, 3, {PinOneMark::Outside, "outside the body"}, {PinOneMark::Inside, "inside the body"},
             {PinOneMark::None, "none"})
+PUNCH_NAMES(HoldAt, 3, {HoldAt::Middle, "middle"}, {HoldAt::Low, "low"}, {HoldAt::High, "high"})
+PUNCH_NAMES(CornerForm, 3, {CornerForm::Sharp, "sharp"}, {CornerForm::Round, "round"}, {CornerForm::Bevel, "bevel"})
+PUNCH_NAMES(MarkKind, 10, {MarkKind::FirstPin, "first pin"}, {MarkKind::Notch, "notch"},
+            {MarkKind::Landmark, "landmark"}, {MarkKind::Sign, "sign"}, {MarkKind::PinText, "pin texts"},
+            {MarkKind::Keepout, "keepout"}, {MarkKind::Travel, "travel"}, {MarkKind::CutOut, "cut-out"},
+            {MarkKind::Text, "text"}, {MarkKind::Drawing, "drawing"})
 #undef PUNCH_NAMES
 
 template <class T>

@@ -42,6 +42,7 @@ const Formation* formationOf(const Part& part, const FeatureId& pin) {
 const Formation* formationById(const Part& part, const std::string& id) { return byId(part.formations, id); }
 const Spot* spotOf(const Part& part, const FeatureId& id) { return byId(part.spots, id); }
 const Face* faceOf(const Part& part, const FeatureId& id) { return byId(part.faces, id); }
+const Mark* markById(const Part& part, const std::string& id) { return byId(part.marks, id); }
 const Reading* readingById(const Part& part, const std::string& id) { return byId(part.readings, id); }
 
 std::vector<FeatureId> allPins(const Part& part) {
@@ -69,7 +70,10 @@ bool carriesVoltage(const Part& part, const FeatureId& id) {
     if (const Face* face = faceOf(part, id)) return face->kind == FaceKind::BoardEdge && face->axis != Axis::Height;
     const auto is = [&](const auto& v) { return v.id == id; };
     return std::any_of(part.cutOuts.begin(), part.cutOuts.end(), is) ||
-           std::any_of(part.dress.keepouts.begin(), part.dress.keepouts.end(), is);
+           std::any_of(part.marks.begin(), part.marks.end(), [&](const Mark& m) {
+               return m.id == id &&
+                      (m.kind == MarkKind::Keepout || m.kind == MarkKind::Travel || m.kind == MarkKind::CutOut);
+           });
 }
 
 std::string featureWords(const Part& part, const FeatureId& id) {
@@ -80,8 +84,7 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     if (const std::string number = pinNumber(part, id); !number.empty()) return "pin " + number;
     for (const CutOut& cut : part.cutOuts)
         if (cut.id == id) return cut.name;
-    for (const Keepout& k : part.dress.keepouts)
-        if (k.id == id) return k.name;
+    if (const Mark* mark = markById(part, id)) return mark->name;
     return "removed feature " + id;
 }
 

@@ -10,6 +10,7 @@
 #include <vector>
 
 #include "core/part/formation.h"
+#include "core/part/mark.h"
 #include "core/part/reading.h"
 #include "core/part/rules.h"
 #include "core/part/source.h"
@@ -68,6 +69,7 @@ struct Part {
     std::vector<CutOut> cutOuts;
     std::vector<Potential> potentials;
     Dress dress;
+    std::vector<Mark> marks;
     int nextId = 1;  ///< next number for a lasting identifier
     UnknownFields unknown;
     friend bool operator==(const Part&, const Part&) = default;
@@ -79,6 +81,7 @@ const Formation* formationOf(const Part& part, const FeatureId& pin);
 const Formation* formationById(const Part& part, const std::string& id);
 const Spot* spotOf(const Part& part, const FeatureId& id);
 const Face* faceOf(const Part& part, const FeatureId& id);
+const Mark* markById(const Part& part, const std::string& id);
 const Reading* readingById(const Part& part, const std::string& id);
 std::vector<FeatureId> allPins(const Part& part);
 /// A face of the body, of a panel, a knob or a plug.

@@ -89,28 +89,20 @@ struct Potential {
 enum class Side { Left, Right, Front, Rear };
 enum class PinOneMark { Outside, Inside, None };
 
-/// A rectangle beyond one face of the body, over the face's whole width.
-struct Keepout {
-    std::string id;
-    std::string name;
-    Side side = Side::Front;
-    Length depth;
-    Length maxHeight;
-    UnknownFields unknown;
-    friend bool operator==(const Keepout&, const Keepout&) = default;
-};
-
 struct Dress {
     bool outline = true;
     Length outlineAllowance = Length::fromMm(0.15);
+    bool outlineCorners = false;                ///< only its corners are printed
+    Length cornerLength = Length::fromMm(1.5);  ///< of each of them, along the outline
+    Length leastInk = Length::fromMm(0.3);      ///< what cutting leaves shorter is not printed
     Length line = Length::fromMm(0.15);
     PinOneMark mark = PinOneMark::Outside;
     bool referenceText = true;
     bool valueText = true;
     Length textHeight = Length::fromMm(1.0);
     Density density = Density::Connector;
+    bool turnable = false;                  ///< put in turned around it does the same
     std::optional<Length> courtyardExcess;  ///< none: the level's excess
-    std::vector<Keepout> keepouts;
     UnknownFields unknown;
     friend bool operator==(const Dress&, const Dress&) = default;
 };

@@ -30,6 +30,12 @@ public:
             aperture(circle(line->width), function, shape);
             return draw(line->points, shape);
         }
+        if (const Polygons* rings = shape.polygons()) {
+            const Rect box = boundsOf(*rings);
+            aperture(circle(min(box.width(), box.height())), function, shape);
+            for (const auto& ring : withoutHoles(*rings)) contour(ring, shape);
+            return;
+        }
         const RoundedPolygon& area = *shape.area();
         // A region carries the attributes of the aperture that is current, so one is chosen for it too.
         const auto standard = apertureOf(area);
@@ -109,8 +115,8 @@ private:
         objects_ += fmt::format("{}D02*\n", at(points.front(), of));
         for (std::size_t i = 1; i < points.size(); ++i) objects_ += fmt::format("{}D01*\n", at(points[i], of));
     }
-    void region(const RoundedPolygon& shape, const Shape& of) {
-        const auto outline = outlineOf(shape, Length::fromNm(100));
+    void region(const RoundedPolygon& shape, const Shape& of) { contour(outlineOf(shape, Length::fromNm(100)), of); }
+    void contour(const std::vector<Point>& outline, const Shape& of) {
         objects_ += "G36*\n";
         objects_ += fmt::format("{}D02*\n", at(outline.front(), of));
         for (std::size_t i = 1; i <= outline.size(); ++i)

@@ -36,6 +36,7 @@ const std::vector<BoardLayerKind>& boardLayers() {
         {BoardLayer::TopPaste, "top-paste", "Paste,Top", false, Layer::TopPaste, {}},
         {BoardLayer::BottomPaste, "bottom-paste", "Paste,Bot", false, Layer::BottomPaste, {}},
         {BoardLayer::TopSilkscreen, "top-silkscreen", "Legend,Top", false, Layer::TopSilkscreen, {}},
+        {BoardLayer::BottomSilkscreen, "bottom-silkscreen", "Legend,Bot", false, Layer::BottomSilkscreen, {}},
         {BoardLayer::Outline, "outline", "Profile,NP", false, {}, {}},
     };
     return all;
@@ -66,9 +67,13 @@ std::vector<Shape> boardArtwork(const Part& part, const Footprint& footprint, co
          Line{{{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width},
          true}};
     for (const Shape& cut : artwork(part, footprint, Layer::CutOuts)) {
-        std::vector<Point> contour = outlineOf(*cut.area(), Length::fromNm(1000));
-        contour.push_back(contour.front());
-        shapes.push_back({Purpose::Cut, cut.of, cut.name, Line{contour, width}, cut.firm});
+        Polygons rings;
+        if (const RoundedPolygon* area = cut.area()) rings = {outlineOf(*area, Length::fromNm(1000))};
+        if (const Polygons* all = cut.polygons()) rings = *all;
+        for (std::vector<Point>& contour : rings) {
+            contour.push_back(contour.front());
+            shapes.push_back({Purpose::Cut, cut.of, cut.name, Line{contour, width}, cut.firm});
+        }
     }
     return shapes;
 }

@@ -20,7 +20,17 @@ struct ProofBoard {
 
 ProofBoard proofBoard(const Footprint& footprint);
 
-enum class BoardLayer { TopCopper, BottomCopper, TopMask, BottomMask, TopPaste, BottomPaste, TopSilkscreen, Outline };
+enum class BoardLayer {
+    TopCopper,
+    BottomCopper,
+    TopMask,
+    BottomMask,
+    TopPaste,
+    BottomPaste,
+    TopSilkscreen,
+    BottomSilkscreen,
+    Outline
+};
 
 /// One file of the board. The file function is that of the Gerber specification, 5.6.3.
 struct BoardLayerKind {

@@ -66,6 +66,7 @@ public:
     void shapes(const std::vector<Shape>& all, const std::string& style) {
         for (const Shape& s : all) {
             if (const RoundedPolygon* area = s.area()) shape(*area, style);
+            if (const Polygons* p = s.polygons()) rings(*p, style);
             if (const Line* l = s.line()) line(l->points, fmt::format("{};stroke-width:{}", style, mm(l->width)));
         }
     }
@@ -78,6 +79,15 @@ public:
         std::string list;
         for (const Point& p : outlineOf(s, Length::fromUm(1))) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
         styled("polygon", style).append_attribute("points") = list.c_str();
+    }
+    void rings(const Polygons& all, const std::string& style) {
+        std::string path;
+        for (const auto& ring : all) {
+            for (std::size_t i = 0; i < ring.size(); ++i)
+                path += fmt::format("{}{},{} ", i == 0 ? "M" : "L", mm(ring[i].x), mm(-ring[i].y));
+            path += "Z ";
+        }
+        styled("path", style + ";fill-rule:evenodd").append_attribute("d") = path.c_str();
     }
     void line(const std::vector<Point>& points, const std::string& style) {
         std::string list;

@@ -1,6 +1,7 @@
 #include "core/shape/shape.h"
 
 #include "core/measure/adjust.h"
+#include "core/shape/laid_marks.h"
 #include "core/shape/traced_outline.h"
 
 namespace punch {
@@ -23,40 +24,21 @@ std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, P
     return box;
 }
 
-std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::optional<BodyBox>& box) {
-    std::vector<KeepoutArea> all;
-    if (!box) return all;
-    const Rect& body = box->rect;
-    for (const Keepout& k : part.dress.keepouts) {
-        KeepoutArea area{k.id, k.name, body, k.maxHeight, box->firm[static_cast<int>(k.side)]};
-        switch (k.side) {
-            case Side::Front:
-                area.rect.top = body.bottom;
-                area.rect.bottom = body.bottom - k.depth;
-                break;
-            case Side::Rear:
-                area.rect.bottom = body.top;
-                area.rect.top = body.top + k.depth;
-                break;
-            case Side::Left:
-                area.rect.right = body.left;
-                area.rect.left = body.left - k.depth;
-                break;
-            case Side::Right:
-                area.rect.left = body.right;
-                area.rect.right = body.right + k.depth;
-                break;
-        }
-        all.push_back(area);
-    }
-    return all;
-}
-
 Shaped shaped(const Part& part, const Adjustment& adjustment, Point datum) {
     Shaped s;
     s.body = bodyBox(part, adjustment, datum);
-    s.keepouts = keepoutAreas(part, s.body);
     s.cutOuts = cutShapes(part, datum);
+    if (part.marks.empty()) return s;
+    const Anchors anchors(part, adjustment);
+    s.laid = laidMarks(part, anchors, s.body);
+    s.keepouts = keepoutAreas(part, s.laid);
+    s.cutAreas = cutAreas(part, s.laid, s.cutOuts);
+    for (const Mark& m : part.marks)
+        for (std::size_t i = 0; i < m.points.size(); ++i) {
+            const std::string place = m.id + "." + std::to_string(i);
+            s.markChains["x:" + place] = anchors.chain(m.points[i], true);
+            s.markChains["y:" + place] = anchors.chain(m.points[i], false);
+        }
     return s;
 }
 

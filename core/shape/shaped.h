@@ -2,10 +2,13 @@
 // What is there besides pads: the body, the room above the board that is kept free, what is cut out of the board.
 // Frame: mm from the datum, x right, y up, seen from the part side.
 
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
+#include "core/base/chain.h"
+#include "core/geometry/polygons.h"
 #include "core/geometry/rounded_polygon.h"
 #include "core/part/part.h"
 
@@ -20,11 +23,45 @@ struct BodyBox {
     std::vector<Point> outline;  ///< traced, a closed ring without its first point again; empty for the rectangle
 };
 
+/// What is kept clear around the part, as an area on the board and a height over it.
 struct KeepoutArea {
     std::string id, name;
-    Rect rect;
-    Length maxHeight;
+    Polygons area;                       ///< arcs as chords outside by less than 5 µm
+    std::vector<RoundedPolygon> pieces;  ///< the same, convex, for distances
+    Rect rect;                           ///< around it
+    Length maxHeight;                    ///< of parts that may stand there
+    Length reaches;                      ///< of travel: how high what moves stands
     bool firm = false;
+    bool travel = false;
+    bool parts = true, copper = false, vias = false, drilling = false;
+    bool top = true, bottom = false;  ///< the sides on which it holds
+};
+
+/// A mark as it lies on the part.
+struct LaidMark {
+    std::string id, name;
+    MarkKind kind = MarkKind::Landmark;
+    std::vector<Point> points;
+    std::map<std::string, Length> lengths;  ///< those of its fields that apply
+    std::map<std::string, double> angles;   ///< degrees
+    std::optional<Area> area;               ///< its outline; of a cut-out what the bit leaves
+    std::vector<Bend> line;                 ///< in place of an outline
+    std::vector<RoundedPolygon> cores;      ///< the outline where it is one rounded polygon
+    std::optional<Rect> upright;            ///< the outline where it is an upright rectangle, its corners sharp
+    Polygons swept;                         ///< of travel
+    std::optional<Point> axis;              ///< of what turns
+    bool firm = true;                       ///< nothing loose moves or shapes it
+    Length doubt;                           ///< largest of its places and sizes
+    std::string wrong;                      ///< why it cannot be drawn; empty when it can
+};
+
+/// What a mark cuts out of the board; its convex pieces stand among the cut-outs.
+struct CutArea {
+    std::string id, name;
+    Area area;
+    bool plated = false;
+    bool firm = true;
+    Length width;  ///< its narrowest
 };
 
 /// A cut-out of the board in the frame of the footprint.
@@ -34,12 +71,16 @@ struct CutShape {
     std::vector<Point> corners;  ///< of its core: two of a slot, four of a window, counter-clockwise
     Length radius;               ///< around the core
     Length width;                ///< its narrowest
+    bool piece = false;          ///< of a cut-out that a mark makes (CutArea)
 };
 
 struct Shaped {
     std::optional<BodyBox> body;
+    std::vector<LaidMark> laid;  ///< in the order of the part's marks
     std::vector<KeepoutArea> keepouts;
-    std::vector<CutShape> cutOuts;
+    std::vector<CutShape> cutOuts;  ///< those of the part, then the pieces of those that marks make
+    std::vector<CutArea> cutAreas;
+    Chains markChains;  ///< "x:m7.0", "y:m7.0": the places of marks
 };
 
 inline RoundedPolygon cutShape(const CutShape& cut) { return {cut.corners, cut.radius}; }

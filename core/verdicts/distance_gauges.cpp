@@ -126,10 +126,10 @@ Gauge voltageGauge(const Part& part, const Results& f) {
 
 Gauge silkscreenGauge(const Part&, const Results& f) {
     Gauge g;
-    if (f.silkscreen.empty()) return unknownGauge(g, "no ink");
+    if (f.silkscreen.empty() && f.silkscreenAreas.empty()) return unknownGauge(g, "no ink");
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
-    const auto nearest = nearestInk(f.board(), f.silkscreen);
+    const auto nearest = nearestInk(f.board(), f);
     if (!nearest) return unknownGauge(g, "no pads");
     setLengths(g, nearest->gap, leastInkGap());
     g.words = nearest->gap < Length() ? "ink in an opening" : "{} {u} clear";

@@ -21,6 +21,8 @@ enum class GaugeId {
     Voltage,
     Silkscreen,
     Courtyard,
+    WayRound,
+    Marks,
     LeadPastBoard,
     DropIn,
 };

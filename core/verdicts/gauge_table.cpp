@@ -14,6 +14,7 @@ Gauge alone(const Part& part, const Adjustment&, const Results& results) {
 }
 
 bool always(const Part&) { return true; }
+bool whenMarked(const Part& part) { return !part.marks.empty(); }
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
 }  // namespace
@@ -30,6 +31,8 @@ const std::vector<GaugeKind>& gaugeKinds() {
         {GaugeId::Voltage, "voltage", "Voltage", Home::Size, Home::Size, alone<voltageGauge>, whenLive},
         {GaugeId::Silkscreen, "silkscreen", "Silkscreen", Home::Dress, Home::Dress, alone<silkscreenGauge>, always},
         {GaugeId::Courtyard, "courtyard", "Courtyard", Home::Dress, Home::Dress, alone<courtyardGauge>, always},
+        {GaugeId::WayRound, "way-round", "Way round", Home::Dress, Home::Dress, alone<wayRoundGauge>, always},
+        {GaugeId::Marks, "marks", "Marks", Home::Dress, Home::Dress, alone<marksGauge>, whenMarked},
         {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit, alone<leadPastBoardGauge>,
          always},
         {GaugeId::DropIn, "drop-in", "Drop-in", Home::Fit, Home::Size, alone<dropInGauge>, always},

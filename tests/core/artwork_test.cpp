@@ -50,7 +50,7 @@ TEST(Artwork, EachPurposeLiesWhereItBelongs) {
     const auto body = on(Layer::Body);
     ASSERT_EQ(body.size(), 1U);
     EXPECT_EQ(body[0].line()->points.front(), body[0].line()->points.back());
-    EXPECT_EQ(boundsOf(on(Layer::Courtyard)).width(), f.courtyard.width());
+    EXPECT_NEAR(boundsOf(on(Layer::Courtyard)).width().mm(), f.courtyard.width().mm(), 1e-5);
 }
 
 TEST(Artwork, FromEitherSideTheFarLandIsSeenThrough) {

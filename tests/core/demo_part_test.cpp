@@ -134,7 +134,7 @@ TEST_F(DemoPart, TheJsonHasItsPromisedFields) {
     const char* names[] = {"readings",     "positions",        "lead-in-hole", "ring",
                            "hole-to-hole", "copper-to-copper", "voltage",      "silkscreen",
                            "courtyard",    "lead-past-board",  "drop-in"};
-    ASSERT_EQ(json["gauges"].size(), 11u);
+    ASSERT_EQ(json["gauges"].size(), 13u);
     for (std::size_t i = 0; i < 11; ++i) {
         EXPECT_EQ(json["gauges"][i]["name"], names[i]);
         for (const char* key : {"state", "value", "limit", "margin", "unit", "about"})

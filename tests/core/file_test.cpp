@@ -65,7 +65,7 @@ TEST_F(PunchFile, UnknownFieldsSurvive) {
     j["formations"][0]["colour"] = 7;
     j["formations"][0]["numbers"]["roman"] = true;
     j["rules"]["later"] = {1, 2, 3};
-    j["dress"]["keepouts"][0]["why"] = "plug";
+    j["marks"][0]["why"] = "plug";
     j["body"]["tint"] = 1;
     j["datum"]["note"] = "x";
     j["potentials"][0]["phase"] = 120;

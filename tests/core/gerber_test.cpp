@@ -26,7 +26,8 @@ TEST_F(Release, EveryLayerKeepsTheRulesOfTheFormat) {
         {BoardLayer::TopCopper, "Copper,L1,Top"},  {BoardLayer::BottomCopper, "Copper,L2,Bot"},
         {BoardLayer::TopMask, "Soldermask,Top"},   {BoardLayer::BottomMask, "Soldermask,Bot"},
         {BoardLayer::TopPaste, "Paste,Top"},       {BoardLayer::BottomPaste, "Paste,Bot"},
-        {BoardLayer::TopSilkscreen, "Legend,Top"}, {BoardLayer::Outline, "Profile,NP"}};
+        {BoardLayer::TopSilkscreen, "Legend,Top"}, {BoardLayer::BottomSilkscreen, "Legend,Bot"},
+        {BoardLayer::Outline, "Profile,NP"}};
     EXPECT_EQ(boardLayers().size(), functions.size());
     for (const BoardLayerKind& kind : boardLayers()) {
         auto i = image(kind.layer);

@@ -22,8 +22,8 @@ Ring anyRing(std::mt19937& random, int corners, double reach) {
     std::vector<Corner> all;
     for (int i = 0; i < corners; ++i) {
         const double a = 2 * kPi * i / corners, r = radius(random);
-        Corner c{at(r * std::cos(a), r * std::sin(a)), Turn::Sharp, {}, {}};
-        c.turn = static_cast<Turn>(random() % 3);
+        Corner c{at(r * std::cos(a), r * std::sin(a)), CornerForm::Sharp, {}, {}};
+        c.turn = static_cast<CornerForm>(random() % 3);
         c.size = mm(0.2 * reach / corners);
         all.push_back(c);
     }
@@ -37,10 +37,10 @@ TEST(Rings, AreasAndBoundsOfArcsAreExact) {
     EXPECT_NEAR(box.top.mm(), 5, 1e-9);
     // A slot, 4 over its ends and 1 wide; a rounded square.
     EXPECT_NEAR(areaOf(ringOf(RoundedPolygon::stroke(at(0, 0), at(3, 0), mm(1)))), 3 + kPi / 4, 1e-9);
-    const Ring rounded = ringThrough({{at(0, 0), Turn::Round, mm(1), {}},
-                                      {at(4, 0), Turn::Round, mm(1), {}},
-                                      {at(4, 4), Turn::Round, mm(1), {}},
-                                      {at(0, 4), Turn::Bevel, mm(1), {}}});
+    const Ring rounded = ringThrough({{at(0, 0), CornerForm::Round, mm(1), {}},
+                                      {at(4, 0), CornerForm::Round, mm(1), {}},
+                                      {at(4, 4), CornerForm::Round, mm(1), {}},
+                                      {at(0, 4), CornerForm::Bevel, mm(1), {}}});
     EXPECT_NEAR(areaOf(rounded), 16 - 3 * (1 - kPi / 4) - 0.5, 1e-9);
     EXPECT_NEAR(boundsOf(rounded).width().mm(), 4, 1e-9);
     // An edge that bulges outwards by its half is half a circle, whichever way the ring runs.
@@ -54,10 +54,10 @@ TEST(Rings, AreasAndBoundsOfArcsAreExact) {
         EXPECT_NEAR(boundsOf(ringThrough(corners)).right.mm(), 3, 1e-9);
     }
     // A corner never takes more than half of its edges.
-    EXPECT_NEAR(areaOf(ringThrough({{at(0, 0), Turn::Round, mm(9), {}},
-                                    {at(2, 0), Turn::Round, mm(9), {}},
-                                    {at(2, 2), Turn::Round, mm(9), {}},
-                                    {at(0, 2), Turn::Round, mm(9), {}}})),
+    EXPECT_NEAR(areaOf(ringThrough({{at(0, 0), CornerForm::Round, mm(9), {}},
+                                    {at(2, 0), CornerForm::Round, mm(9), {}},
+                                    {at(2, 2), CornerForm::Round, mm(9), {}},
+                                    {at(0, 2), CornerForm::Round, mm(9), {}}})),
                 kPi, 1e-6);
 }
 

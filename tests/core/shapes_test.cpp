@@ -223,7 +223,7 @@ TEST(Overrides, SurviveTheFileAndNeverEndTheProgram) {
         // Whatever was set, the footprint is one: finite numbers, a state for each gauge, every layer exported.
         const Footprint f = derive(part);
         EXPECT_EQ(f.pads.size(), 4U);
-        EXPECT_EQ(f.gauges.size(), 11U);
+        EXPECT_EQ(f.gauges.size(), 13U);
         for (const Pad& p : f.pads)
             for (const Land* land : {&p.top, &p.inner, &p.bottom}) {
                 EXPECT_TRUE(land->width.isFinite() && land->length.isFinite());

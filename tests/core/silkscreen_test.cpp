@@ -33,7 +33,7 @@ TEST(Silkscreen, InkIsCutAwayFromOpeningsAndHoles) {
     int pieces = 0;
     for (const Stroke& s : f.silkscreen) pieces += s.what == "outline";
     EXPECT_GE(pieces, 4) << "cut at the lands";
-    const auto nearest = nearestInk(f.board(), f.silkscreen);
+    const auto nearest = nearestInk(f.board(), f);
     ASSERT_TRUE(nearest);
     EXPECT_TRUE(nearest->cut);
     EXPECT_GE(nearest->gap.mm(), 0.15 - 1e-6);
@@ -48,7 +48,7 @@ TEST(Silkscreen, NothingReachesCopperForAnyMark) {
             part.dress.mark = mark;
             part.formations[0].numbers.fromLeft = fromLeft;
             const Footprint f = derive(part);
-            EXPECT_GE(nearestInk(f.board(), f.silkscreen)->gap, leastInkGap());
+            EXPECT_GE(nearestInk(f.board(), f)->gap, leastInkGap());
             int marks = 0;
             for (const Stroke& s : f.silkscreen) marks += s.what == "pin 1 mark";
             EXPECT_EQ(marks > 0, mark != PinOneMark::None);

@@ -164,10 +164,10 @@ TEST(Surroundings, AKeepoutStandsOnThePartSide) {
     // The nearest live land, by its lower edge.
     const Pad* pad = demo.pad(told->pin);
     EXPECT_NEAR(told->gap.mm(), (pad->at.y - pad->top.length / 2 - rect.top).mm(), 1e-6);
-    part.potentials[0].pins.push_back(part.dress.keepouts[0].id);
-    EXPECT_NE(pairOf(derive(part), "p3", part.dress.keepouts[0].id), nullptr);
+    part.potentials[0].pins.push_back(part.marks[0].id);
+    EXPECT_NE(pairOf(derive(part), "p3", part.marks[0].id), nullptr);
     // Taken away, it leaves the potential too.
-    const Part without = withoutKeepout(part, part.dress.keepouts[0].id);
+    const Part without = withoutMark(part, part.marks[0].id);
     EXPECT_EQ(without.potentials[0].pins, test::demoPart().potentials[0].pins);
 }
 
@@ -285,7 +285,7 @@ TEST(Carriers, PinsRangesAndNamesOfSeveralWords) {
     EXPECT_EQ(ids("1 2"), (std::vector<FeatureId>{pins[0], pins[1]}));
     EXPECT_EQ(ids("2-4,1"), (std::vector<FeatureId>{pins[1], pins[2], pins[3], pins[0]}));
     EXPECT_EQ(ids("1, Board Edge 1"), (std::vector<FeatureId>{pins[0], edge}));
-    EXPECT_EQ(ids("plug travel"), (std::vector<FeatureId>{part.dress.keepouts[0].id}));
+    EXPECT_EQ(ids("plug travel"), (std::vector<FeatureId>{part.marks[0].id}));
     EXPECT_EQ(ids("peg board edge 3"), (std::vector<FeatureId>{part.spots[0].id, edge, pins[2]}));
     EXPECT_TRUE(ids("").empty());
     EXPECT_EQ(ids("7"), (std::vector<FeatureId>{"there is no pin “7”, and nothing is called so"}));

@@ -1,0 +1,148 @@
+#include "core/dress/ink.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/geometry/shapes.h"
+
+namespace punch {
+namespace {
+
+/// A hair more than the rule, so that whole nanometres never fall short of it.
+Length keep(Length width) { return leastInkGap() + width / 2 + Length::fromUm(0.05); }
+
+Length lengthOf(const std::vector<Point>& line) {
+    Length sum;
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) sum += distance(line[i], line[i + 1]);
+    return sum;
+}
+
+/// A closed line was cut: where its start lies in no opening, the first and the last piece are one.
+void joinAtStart(std::vector<std::vector<Point>>& pieces, Point start) {
+    const auto near = [&](Point p) { return distance(p, start) < Length::fromNm(3); };
+    for (std::size_t a = 0; a < pieces.size(); ++a)
+        for (std::size_t b = 0; b < pieces.size(); ++b) {
+            if (a == b || !near(pieces[a].back()) || !near(pieces[b].front())) continue;
+            pieces[a].insert(pieces[a].end(), pieces[b].begin() + 1, pieces[b].end());
+            pieces.erase(pieces.begin() + static_cast<std::ptrdiff_t>(b));
+            return;
+        }
+}
+
+}  // namespace
+
+InkOpening::InkOpening(std::string id, RoundedPolygon of) : feature(std::move(id)), shape(std::move(of)) {
+    for (const Point& c : shape.corners) middle = middle + c;
+    const double n = static_cast<double>(shape.corners.size());
+    middle = {middle.x / n, middle.y / n};
+    for (const Point& c : shape.corners) reach = max(reach, distance(c, middle) + shape.radius);
+}
+
+Length InkOpening::atLeast(Point a, Point b) const {
+    const Length dx = max(max(min(a.x, b.x) - middle.x, middle.x - max(a.x, b.x)), Length());
+    const Length dy = max(max(min(a.y, b.y) - middle.y, middle.y - max(a.y, b.y)), Length());
+    return hypot(dx, dy) - reach;
+}
+
+std::vector<InkOpening> inkOpenings(const Board& board, bool top) {
+    std::vector<InkOpening> all;
+    for (const Conductor& p : board.copper()) {
+        const CopperLayer side = top ? CopperLayer::Top : CopperLayer::Bottom;
+        // A tented land is no opening, but its hole is one.
+        if (opensMask(p, side))
+            all.emplace_back(p.id, copperShape(grown(landOn(p, side), p.maskMargin)));
+        else if (p.hole > Length())
+            all.emplace_back(p.id, holeShape(p));
+    }
+    for (const BareHole& h : board.bareHoles)
+        if (!h.plated) all.emplace_back(h.id, holeShape(h));
+    for (const CutShape& c : board.cutOuts) all.emplace_back(c.id, cutShape(c));
+    return all;
+}
+
+Ink::Ink(const Board& board, Length shortest)
+    : top_(inkOpenings(board, true)), bottom_(inkOpenings(board, false)), shortest_(shortest) {}
+
+void Ink::add(InkLayer layer, const Stroke& line) {
+    std::vector<Stroke>& out = strokes_[static_cast<std::size_t>(layer)];
+    if (line.points.size() < 2) return;
+    if (layer == InkLayer::Assembly) {
+        out.push_back(line);
+        return;
+    }
+    Polygons near;
+    bool any = false;
+    const Length by = keep(line.width);
+    for (const InkOpening& o : openings(layer == InkLayer::TopSilkscreen)) {
+        bool close = false;
+        for (std::size_t i = 0; i + 1 < line.points.size() && !close; ++i)
+            close = o.atLeast(line.points[i], line.points[i + 1]) < by;
+        if (!close) continue;
+        RoundedPolygon around = o.shape;
+        around.radius += by;
+        near.push_back(flattened(ringOf(around), Length::fromUm(0.5), Chords::Outside));
+        for (std::size_t i = 0; i + 1 < line.points.size() && !any; ++i)
+            any = gap(RoundedPolygon::stroke(line.points[i], line.points[i + 1], line.width), o.shape) < leastInkGap();
+    }
+    if (!any) {
+        out.push_back(line);
+        return;
+    }
+    auto pieces = outside(line.points, united(near));
+    if (line.points.front() == line.points.back()) joinAtStart(pieces, line.points.front());
+    for (std::vector<Point>& piece : pieces) {
+        if (lengthOf(piece) < shortest_) continue;
+        Stroke rest = line;
+        rest.cut = true;
+        rest.points = std::move(piece);
+        out.push_back(std::move(rest));
+    }
+    if (!line.mark.empty()) say(line.mark, "cut away from an opening");
+}
+
+void Ink::add(InkLayer layer, const InkArea& area) {
+    std::vector<InkArea>& out = areas_[static_cast<std::size_t>(layer)];
+    if (layer == InkLayer::Assembly) {
+        out.push_back(area);
+        return;
+    }
+    Polygons near;
+    const Rect box = boundsOf(area.area).grown(leastInkGap());
+    for (const InkOpening& o : openings(layer == InkLayer::TopSilkscreen)) {
+        const Length dx = max(max(box.left - o.middle.x, o.middle.x - box.right), Length());
+        const Length dy = max(max(box.bottom - o.middle.y, o.middle.y - box.top), Length());
+        if (hypot(dx, dy) > o.reach) continue;
+        RoundedPolygon around = o.shape;
+        around.radius += keep({});
+        near.push_back(flattened(ringOf(around), Length::fromUm(0.5), Chords::Outside));
+    }
+    InkArea rest = area;
+    if (!near.empty()) rest.area = without(area.area, united(near));
+    rest.cut = areaOf(rest.area) < areaOf(area.area) - 1e-6;
+    // What no printer holds is left out: necks and slivers narrower than its least line.
+    if (rest.cut) {
+        const Length half = leastInkLine() / 2;
+        rest.area = common(rest.area, grown(grown(rest.area, -half), half));
+        if (!area.mark.empty()) say(area.mark, "cut away from an opening");
+    }
+    if (!rest.area.empty()) out.push_back(std::move(rest));
+}
+
+void Ink::say(const std::string& mark, const std::string& words) { words_.emplace(mark, words); }
+
+bool Ink::isClear(const RoundedPolygon& shape, bool top) const {
+    return std::none_of(openings(top).begin(), openings(top).end(),
+                        [&](const InkOpening& o) { return gap(shape, o.shape) < leastInkGap(); });
+}
+
+void Ink::giveTo(Dressed& d) && {
+    d.silkscreen = std::move(strokes_[0]);
+    d.bottomSilkscreen = std::move(strokes_[1]);
+    d.assembly = std::move(strokes_[2]);
+    d.silkscreenAreas = std::move(areas_[0]);
+    d.bottomSilkscreenAreas = std::move(areas_[1]);
+    d.assemblyAreas = std::move(areas_[2]);
+    d.inkWords = std::move(words_);
+}
+
+}  // namespace punch

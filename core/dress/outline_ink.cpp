@@ -1,0 +1,78 @@
+#include "core/dress/outline_ink.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace punch {
+namespace {
+
+constexpr double kCorner = 30;  // degrees by which a direction turns at a corner
+
+Stroke closedStroke(std::vector<Point> ring, Length width, const std::string& what) {
+    ring.push_back(ring.front());
+    return {std::move(ring), width, what};
+}
+
+}  // namespace
+
+std::vector<Stroke> bodyOutline(const BodyBox& body, Length by, Length width, const std::string& what) {
+    if (body.outline.empty()) {
+        const Rect r = body.rect.grown(by);
+        return {
+            closedStroke({{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}}, width, what)};
+    }
+    std::vector<Stroke> strokes;
+    for (const auto& ring : grownSharp(united({body.outline}), by)) strokes.push_back(closedStroke(ring, width, what));
+    return strokes;
+}
+
+std::vector<Stroke> cornersOf(const Stroke& closed, Length length) {
+    const std::size_t n = closed.points.size() - 1;  // the last is the first again
+    std::vector<double> at(n + 1, 0.0);              // along it, nm
+    for (std::size_t i = 0; i < n; ++i) at[i + 1] = at[i] + distance(closed.points[i], closed.points[i + 1]).nm();
+    const double whole = at[n];
+    std::vector<double> corners;
+    for (std::size_t i = 0; i < n; ++i) {
+        const Point a = closed.points[(i + n - 1) % n], b = closed.points[i], c = closed.points[i + 1];
+        const double in = std::atan2((b.y - a.y).nm(), (b.x - a.x).nm());
+        const double on = std::atan2((c.y - b.y).nm(), (c.x - b.x).nm());
+        if (std::abs(std::remainder(on - in, 2 * std::numbers::pi)) > kCorner * std::numbers::pi / 180)
+            corners.push_back(at[i]);
+    }
+    if (corners.empty()) return {closed};
+    // Stretches around corners, joined where they overlap; the first may begin before the start.
+    std::vector<std::pair<double, double>> stretches;
+    for (const double c : corners) {
+        if (!stretches.empty() && c - length.nm() <= stretches.back().second)
+            stretches.back().second = c + length.nm();
+        else
+            stretches.emplace_back(c - length.nm(), c + length.nm());
+    }
+    if (stretches.size() > 1 && stretches.front().first + whole <= stretches.back().second) {
+        stretches.front().first = stretches.back().first - whole;
+        stretches.pop_back();
+    }
+    if (stretches.size() == 1 && stretches.front().second - stretches.front().first >= whole) return {closed};
+    const auto pointAt = [&](double s) {
+        s -= whole * std::floor(s / whole);
+        const auto next = static_cast<std::size_t>(std::upper_bound(at.begin(), at.end(), s) - at.begin());
+        const std::size_t i = std::min(next == 0 ? 0 : next - 1, n - 1);
+        const double share = at[i + 1] > at[i] ? (s - at[i]) / (at[i + 1] - at[i]) : 0;
+        const Point a = closed.points[i], b = closed.points[i + 1];
+        return Point{a.x + share * (b.x - a.x), a.y + share * (b.y - a.y)};
+    };
+    std::vector<Stroke> strokes;
+    for (const auto& [from, to] : stretches) {
+        Stroke s = closed;
+        s.points = {pointAt(from)};
+        for (const double shift : {-whole, 0.0, whole})
+            for (std::size_t i = 0; i < n; ++i)
+                if (at[i] + shift > from + 1 && at[i] + shift < to - 1) s.points.push_back(closed.points[i]);
+        s.points.push_back(pointAt(to));
+        strokes.push_back(std::move(s));
+    }
+    return strokes;
+}
+
+}  // namespace punch

@@ -1,0 +1,282 @@
+#include "core/part/mark_kinds.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <stdexcept>
+
+#include "core/base/quantity.h"
+
+namespace punch {
+namespace {
+
+using V = MarkValue;
+using Fields = std::vector<MarkField>;
+
+constexpr int kMany = kMostMarkPoints;
+
+const std::vector<const char*> kInkLayers = {"top silkscreen", "assembly", "both", "bottom silkscreen"};
+const std::vector<const char*> kForms = {"rectangle", "polygon", "circle", "around the body"};
+
+Fields with(Fields a, const Fields& b) {
+    a.insert(a.end(), b.begin(), b.end());
+    return a;
+}
+
+/// What an outline is made of. With "line" also a line that encloses nothing.
+Fields outlineFields(const char* form, bool line) {
+    std::vector<const char*> forms = kForms;
+    if (line) forms.push_back("line");
+    return {
+        {"form", "Form", V::Choice, form, "Two opposite corners, a row of corners, a middle, or the body's own outline",
+         forms},
+        {"diameter", "Diameter", V::Length, "2", "Of the circle", {}, "form=circle"},
+        {"grow",
+         "Larger by",
+         V::Length,
+         "0",
+         "Beyond the body on every side; less than 0 is smaller",
+         {},
+         "form=around the body"},
+        {"corner", "Corners", V::Length, "0", "Radius of a rectangle's corners", {}, "form=rectangle"},
+        {"half",
+         "Half, mirrored",
+         V::Flag,
+         "no",
+         "The other half is the mirror image about the upright line through the first and the last corner",
+         {},
+         "form=polygon"},
+    };
+}
+
+MarkField layerField(const char* usual) {
+    return {"layer", "Layer", V::Choice, usual, "Where it is printed", kInkLayers};
+}
+MarkField lineField() { return {"line", "Line", V::Length, "0.15", "Width of the line"}; }
+MarkField sizeField(const char* usual, const char* help) { return {"size", "Size", V::Length, usual, help}; }
+
+std::vector<MarkKindInfo> table() {
+    std::vector<MarkKindInfo> all;
+    all.push_back({MarkKind::FirstPin,
+                   MarkGroup::WayRound,
+                   {0, 1, false},
+                   {{"style",
+                     "Looks like",
+                     V::Choice,
+                     "triangle",
+                     "How the first pin is marked",
+                     {"triangle", "dot", "bar", "bevelled corner", "number"}},
+                    sizeField("0.8", "How large it is"),
+                    lineField(),
+                    layerField("top silkscreen")},
+                   "Points at the first pin, beside the body where there is room; a place of its own puts it there"});
+    all.push_back({MarkKind::Notch,
+                   MarkGroup::WayRound,
+                   {0, 0, false},
+                   {{"style",
+                     "Looks like",
+                     V::Choice,
+                     "arc",
+                     "A half circle or a rectangle taken out of the outline",
+                     {"arc", "notch"}},
+                    {"face",
+                     "In the",
+                     V::Choice,
+                     "by the first pin",
+                     "Which face of the body it is in",
+                     {"by the first pin", "left face", "right face", "front face", "rear face"}},
+                    {"width", "Width", V::Length, "2", "Along the face"},
+                    {"depth", "Depth", V::Length, "0.8", "Into the body", {}, "style=notch"},
+                    lineField(),
+                    layerField("both")},
+                   "Taken out of the body's outline at the end of the first pin"});
+    all.push_back({MarkKind::Landmark,
+                   MarkGroup::WayRound,
+                   {1, kMany, true},
+                   with(outlineFields("rectangle", false),
+                        {{"label", "Name in it", V::Flag, "yes", "Its name is written into it"},
+                         {"filled", "Filled", V::Flag, "no", "Inked all over"},
+                         lineField(),
+                         layerField("both")}),
+                   "Something on the part that tells its ends apart: a coil, a window, a lever"});
+    all.push_back({MarkKind::Sign,
+                   MarkGroup::WayRound,
+                   {0, 1, false},
+                   {{"sign", "Sign", V::Choice, "+", "Polarity", {"+", "-", "~"}},
+                    {"pin", "Beside", V::Feature, "", "The pin that has the polarity"},
+                    sizeField("1", "How wide it is"),
+                    lineField(),
+                    layerField("both")},
+                   "The polarity of a pin, beside it and off its land"});
+    all.push_back({MarkKind::PinText,
+                   MarkGroup::WayRound,
+                   {0, 0, false},
+                   {{"pins", "Pins", V::Pins, "all", "Which pins: numbers, ranges, or all"},
+                    {"height", "Height", V::Length, "0.8", "Of capital letters"},
+                    lineField(),
+                    layerField("top silkscreen")},
+                   "Numbers beside pins, outside the body where there is room"});
+    const Fields room = {
+        {"parts", "For parts", V::Flag, "yes", "No other part stands here, or only low ones"},
+        {"height", "Nothing taller than", V::Length, "0", "Parts up to this height may stand here", {}, "parts=yes"},
+        {"copper", "For copper", V::Flag, "no", "No copper of the board's own"},
+        {"vias", "For vias", V::Flag, "no", "No vias"},
+        {"drilling", "For drilling", V::Flag, "no", "No holes at all"},
+        {"side",
+         "On",
+         V::Choice,
+         "part side",
+         "Which side of the board it holds on",
+         {"part side", "solder side", "both sides"}}};
+    all.push_back({MarkKind::Keepout,
+                   MarkGroup::Room,
+                   {1, kMany, true},
+                   with(outlineFields("rectangle", false), room),
+                   "An area that is kept clear, also past the board's edge"});
+    all.push_back({MarkKind::Travel,
+                   MarkGroup::Room,
+                   {1, kMany, true},
+                   with(with(outlineFields("rectangle", false),
+                             {{"motion", "Moves", V::Choice, "slides", "How it moves", {"slides", "turns"}},
+                              {"towards",
+                               "Towards",
+                               V::Angle,
+                               "270",
+                               "Direction of the slide: 0 right, 90 to the rear",
+                               {},
+                               "motion=slides"},
+                              {"by", "By", V::Length, "5", "How far it slides", {}, "motion=slides"},
+                              {"turn",
+                               "Through",
+                               V::Angle,
+                               "90",
+                               "How far it turns, counter-clockwise above 0",
+                               {},
+                               "motion=turns"},
+                              {"axis",
+                               "About",
+                               V::Feature,
+                               kDatumFeature,
+                               "The feature whose middle it turns about",
+                               {},
+                               "motion=turns"},
+                              {"axisX",
+                               "Axis, x off",
+                               V::Length,
+                               "0",
+                               "The axis lies this far right of that feature",
+                               {},
+                               "motion=turns"},
+                              {"axisY", "Axis, y off", V::Length, "0", "And this far behind it", {}, "motion=turns"}}),
+                        {{"low", "Its lower end", V::Length, "0", "Height above the board under which parts may stand"},
+                         {"high", "Its upper end", V::Length, "10", "Height above the board that it reaches"}}),
+                   "The room that a plug, a screwdriver, a latch or a lever sweeps, also past the board's edge"});
+    all.push_back({MarkKind::CutOut,
+                   MarkGroup::Board,
+                   {1, kMany, true},
+                   with(outlineFields("rectangle", false),
+                        {{"bit", "Mill bit", V::Length, "1", "Diameter of the bit; inner corners are never sharper"},
+                         {"relief", "Corner relief", V::Flag, "no",
+                          "Inner corners are milled out, so that a square body goes in"},
+                         {"plated", "Plated edge", V::Flag, "no", "Copper on the wall of the cut"}}),
+                   "What is cut out of the board, for a body that sinks into it"});
+    all.push_back({MarkKind::Text,
+                   MarkGroup::Print,
+                   {1, 1, false},
+                   {{"text", "Text", V::Text, "{name}", "Fields: {reference}, {name}, {description}"},
+                    {"height", "Height", V::Length, "1", "Of capital letters"},
+                    lineField(),
+                    {"turn", "Turned by", V::Angle, "0", "Counter-clockwise"},
+                    {"hold",
+                     "Held at",
+                     V::Choice,
+                     "middle",
+                     "Which end of the text stands at its place",
+                     {"middle", "left end", "right end"}},
+                    layerField("assembly")},
+                   "Words, held at a place"});
+    all.push_back({MarkKind::Drawing,
+                   MarkGroup::Print,
+                   {1, kMany, true},
+                   with(outlineFields("line", true),
+                        {{"filled", "Filled", V::Flag, "no", "Inked all over"}, lineField(), layerField("assembly")}),
+                   "Lines and areas that are printed"});
+    return all;
+}
+
+}  // namespace
+
+const std::vector<MarkKindInfo>& markKinds() {
+    static const std::vector<MarkKindInfo> all = table();
+    return all;
+}
+
+const MarkKindInfo& markKind(MarkKind kind) {
+    // In the order of the identifiers; a test holds it so.
+    return markKinds()[static_cast<std::size_t>(kind)];
+}
+
+const MarkField* markField(MarkKind kind, std::string_view key) {
+    const auto& fields = markKind(kind).fields;
+    const auto it = std::find_if(fields.begin(), fields.end(), [&](const MarkField& f) { return key == f.key; });
+    return it == fields.end() ? nullptr : &*it;
+}
+
+const char* groupWords(MarkGroup group) {
+    switch (group) {
+        case MarkGroup::WayRound: return "Which way round";
+        case MarkGroup::Room: return "Room";
+        case MarkGroup::Board: return "Board";
+        case MarkGroup::Copper: return "Copper";
+        case MarkGroup::Print: break;
+    }
+    return "Print";
+}
+
+std::string valueOf(const Mark& mark, std::string_view key) {
+    if (const auto it = mark.set.find(std::string(key)); it != mark.set.end()) return it->second;
+    const MarkField* field = markField(mark.kind, key);
+    if (field == nullptr) throw std::logic_error("no field of the mark is named " + std::string(key));
+    return field->usual;
+}
+
+bool flagOf(const Mark& mark, std::string_view key) { return valueOf(mark, key) == "yes"; }
+
+bool applies(const Mark& mark, const MarkField& field) {
+    if (field.onlyWhen == nullptr) return true;
+    const std::string_view when = field.onlyWhen;
+    const std::size_t at = when.find('=');
+    return valueOf(mark, when.substr(0, at)) == when.substr(at + 1);
+}
+
+Result<std::string> checkedMarkValue(const MarkField& field, const std::string& typed) {
+    const std::string what = field.label;
+    switch (field.value) {
+        case V::Length:
+        case V::Angle: {
+            const auto wanted = field.value == V::Length ? Formula::Kind::Length : Formula::Kind::Angle;
+            const auto formula = Formula::parse(typed, Unit::Mm, wanted, [&](const std::string&) { return wanted; });
+            if (!formula) return problem(formula.error().what, what, formula.error().todo);
+            return typed;
+        }
+        case V::Choice: {
+            std::string known;
+            for (const char* c : field.choices) {
+                if (typed == c) return typed;
+                known += (known.empty() ? "" : ", ") + std::string(c);
+            }
+            return problem("“" + typed + "” is none of " + known, what);
+        }
+        case V::Flag:
+            if (typed == "yes" || typed == "no") return typed;
+            return problem("“" + typed + "” is neither yes nor no", what);
+        case V::Text:
+            if (typed.size() > 200) return problem("more than 200 letters", what, "Use several texts");
+            return typed;
+        case V::Pins:
+        case V::Feature: break;
+    }
+    return typed;
+}
+
+}  // namespace punch

@@ -1,0 +1,147 @@
+// Gauges of what is dressed: whether marks can be drawn, and whether the part could be put in another way round unseen.
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "core/dress/outline_ink.h"
+#include "core/fit/turned_in.h"
+#include "core/verdicts/gauge_kit.h"
+
+namespace punch {
+namespace {
+
+const Length kTelling = Length::fromMm(0.5);  // by which ink has to differ to be seen as different
+
+/// Are these points, mapped, near others of them?
+bool mapsOntoItself(const std::vector<Point>& points, const OtherWay& way) {
+    return std::all_of(points.begin(), points.end(), [&](Point p) {
+        const Point to = way.map(p);
+        return std::any_of(points.begin(), points.end(), [&](Point q) { return distance(to, q) < kTelling; });
+    });
+}
+
+/// The points of strokes, no further apart than what is told apart.
+void add(std::vector<Point>& points, const std::vector<Point>& line) {
+    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+        const int n = std::max(1, static_cast<int>(std::ceil(distance(line[i], line[i + 1]) / (kTelling / 2))));
+        for (int k = 0; k <= n; ++k)
+            points.push_back({line[i].x + (line[i + 1].x - line[i].x) * (1.0 * k / n),
+                              line[i].y + (line[i + 1].y - line[i].y) * (1.0 * k / n)});
+    }
+}
+
+bool tellsWayRound(MarkKind kind) {
+    return kind == MarkKind::FirstPin || kind == MarkKind::Notch || kind == MarkKind::Landmark ||
+           kind == MarkKind::Sign || kind == MarkKind::PinText;
+}
+
+/// What on the board tells ways apart, by name: ink of marks that say so, cut-outs, the outline.
+std::vector<std::pair<std::string, std::vector<Point>>> telling(const Part& part, const Results& f) {
+    std::vector<std::pair<std::string, std::vector<Point>>> all;
+    const auto of = [&](const std::string& what) -> std::vector<Point>& {
+        for (auto& [name, points] : all)
+            if (name == what) return points;
+        return all.emplace_back(what, std::vector<Point>{}).second;
+    };
+    const auto tells = [&](const std::string& mark) {
+        const Mark* m = markById(part, mark);
+        return m != nullptr && tellsWayRound(m->kind);
+    };
+    for (const auto* strokes : {&f.silkscreen, &f.bottomSilkscreen})
+        for (const Stroke& s : *strokes)
+            if (tells(s.mark) || (s.mark.empty() && s.what == "pin 1 mark")) add(of(s.what), s.points);
+    for (const auto* areas : {&f.silkscreenAreas, &f.bottomSilkscreenAreas})
+        for (const InkArea& a : *areas)
+            if (tells(a.mark))
+                for (const auto& ring : a.area) add(of(a.what), ring);
+    for (const CutArea& c : f.cutAreas) add(of(c.name), flattened(c.area.outer, Length::fromUm(50)));
+    if (part.dress.outline && f.body && f.body->allFirm())
+        for (const Stroke& s : bodyOutline(*f.body, Length(), part.dress.line, "outline")) add(of("outline"), s.points);
+    return all;
+}
+
+std::string wordsOf(const OtherWay& way) {
+    if (way.mirrored) return "mirrored";
+    return fmt::format("turned by {:g}°", std::round(std::abs(way.degrees)));
+}
+
+}  // namespace
+
+Gauge wayRoundGauge(const Part& part, const Results& f) {
+    Gauge g;
+    g.unit = "1";
+    if (f.pads.empty() || !std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; }) ||
+        !std::all_of(f.bareHoles.begin(), f.bareHoles.end(), [](const BareHole& h) { return h.firm && h.sized; }))
+        return unknownGauge(g, "not measured");
+    const auto ways = otherWays(leadsAndHoles(f));
+    g.limit = 0;
+    if (ways.empty()) {
+        g.value = g.margin = 0;
+        g.words = "goes in one way only";
+        g.state = GaugeState::Go;
+        return g;
+    }
+    const auto marks = telling(part, f);
+    std::string by;
+    std::vector<const OtherWay*> untold;
+    for (const OtherWay& way : ways) {
+        const auto it = std::find_if(marks.begin(), marks.end(),
+                                     [&](const auto& mark) { return !mapsOntoItself(mark.second, way); });
+        if (it == marks.end())
+            untold.push_back(&way);
+        else if (by.empty())
+            by = it->first;
+    }
+    g.value = static_cast<double>(untold.size());
+    g.margin = -*g.value;
+    g.about = {f.pads.front().id};
+    if (untold.empty()) {
+        g.words = "told by " + by;
+        g.state = GaugeState::Go;
+    } else if (part.dress.turnable) {
+        g.words = "may be turned";
+        g.state = GaugeState::Go;
+    } else {
+        g.words = "fits " + wordsOf(*untold.front()) + ", unmarked";
+        g.state = GaugeState::NoGo;
+    }
+    return g;
+}
+
+Gauge marksGauge(const Part& part, const Results& f) {
+    Gauge g;
+    g.unit = "1";
+    if (part.marks.empty()) return unknownGauge(g, "none");
+    const auto first = [&](auto match) { return std::find_if(f.laid.begin(), f.laid.end(), match); };
+    const auto wrong = first([](const LaidMark& m) { return !m.wrong.empty(); });
+    g.limit = 0;
+    g.value = static_cast<double>(
+        std::count_if(f.laid.begin(), f.laid.end(), [](const LaidMark& m) { return !m.wrong.empty(); }));
+    g.margin = -*g.value;
+    if (wrong != f.laid.end()) {
+        g.words = wrong->name + ": " + wrong->wrong;
+        g.about = {wrong->id};
+        g.state = GaugeState::NoGo;
+        return g;
+    }
+    if (const auto loose = first([](const LaidMark& m) { return !m.firm; }); loose != f.laid.end()) {
+        g.value.reset();
+        g.margin.reset();
+        return unknownGauge(g, loose->name + " is loose", {loose->id});
+    }
+    if (!f.inkWords.empty()) {
+        const auto& [id, words] = *f.inkWords.begin();
+        const Mark* mark = markById(part, id);
+        g.words = (mark == nullptr ? id : mark->name) + ": " + words;
+        g.about = {id};
+        g.state = GaugeState::Watch;
+        return g;
+    }
+    g.words = f.laid.size() == 1 ? "1 drawn" : fmt::format("all {} drawn", f.laid.size());
+    g.state = GaugeState::Go;
+    return g;
+}
+
+}  // namespace punch
