@@ -96,7 +96,7 @@ std::optional<InkGap> nearestInk(const Board& board, const Dressed& dressed) {
             for (const InkOpening& o : all) {
                 const Rect box = boundsOf(a.area);
                 if (best && o.atLeast({box.left, box.bottom}, {box.right, box.top}) > best->gap) continue;
-                const Length g = gap(a.area, polygonsOf(o.shape, Chords::Outside));
+                const Length g = gap(a.area, Polygons{o.shape.corners}) - o.shape.radius;
                 if (!best || g < best->gap) best = InkGap{g, a.what, o.feature, a.cut};
             }
     }

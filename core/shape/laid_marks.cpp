@@ -3,13 +3,16 @@
 #include <fmt/format.h>
 
 #include <cmath>
+#include <limits>
 
+#include "core/geometry/plane.h"
 #include "core/geometry/sweep.h"
 #include "core/part/mark_kinds.h"
 
 namespace punch {
 namespace {
 
+constexpr double kFacing = 0.98;          // cosine, of edges that face each other
 const Length kLeast = Length::fromUm(1);  // below it nothing is drawn
 
 /// Lays one mark; the first thing that is wrong stays.
@@ -182,8 +185,24 @@ private:
     void layCut() {
         const Length r = out_.lengths["bit"] / 2;
         if (r <= Length()) return wrong("its mill bit has no diameter");
+        const bool relief = flagOf(mark_, "relief");
+        if (out_.upright && !relief) {
+            // A rectangle stays one, with the bit's radius at least; as narrow as the bit it is a slot.
+            const Rect& box = *out_.upright;
+            const Length half = min(box.width(), box.height()) / 2;
+            if (r > half + kLeast) return wrong("the bit is too wide for it");
+            const Length round = min(max(r, out_.cores.front().radius), half);
+            const Rect core = box.grown(-round);
+            out_.cores = {RoundedPolygon{RoundedPolygon::rectangle(core).corners, round}};
+            if (core.width() < kLeast || core.height() < kLeast) {
+                out_.cores.front().corners = {{core.left, core.bottom}, {core.right, core.top}};
+                if (core.width() < kLeast && core.height() < kLeast) out_.cores.front().corners.pop_back();
+            }
+            out_.area = Area{ringOf(out_.cores.front()), {}};
+            return;
+        }
         Polygons area = polygonsOf(*out_.area, Chords::Outside);
-        if (flagOf(mark_, "relief")) {
+        if (relief) {
             Polygons all = area;
             for (const Bend& b : out_.area->outer.bends)
                 if (const auto at = reliefAt(b.at))
@@ -191,14 +210,7 @@ private:
             area = united(all);
             out_.cores.clear();
         } else {
-            area = grown(grown(area, -r), r);
-            if (out_.cores.size() == 1 && out_.cores[0].corners.size() == 4 && out_.cores[0].radius < r &&
-                out_.upright) {
-                // A rectangle stays one, with the bit's radius.
-                const Length round = min(r, min(out_.upright->width(), out_.upright->height()) / 2);
-                out_.cores[0] = RoundedPolygon::rectangle(out_.upright->grown(-round));
-                out_.cores[0].radius = round;
-            }
+            area = grown(grown(area, kLeast - r), r - kLeast);
         }
         const auto areas = areasOf(area);
         if (areas.size() != 1) return wrong("the bit is too wide for it");
@@ -281,7 +293,8 @@ std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& lai
         if (m.kind != MarkKind::CutOut || !m.wrong.empty()) continue;
         CutArea cut{m.id, m.name, *m.area, flagOf(part.marks[i], "plated"), m.firm, {}};
         const Polygons area = polygonsOf(*m.area, Chords::Outside);
-        cut.width = narrowest(area);
+        cut.width = m.upright ? min(m.upright->width(), m.upright->height())
+                              : narrowest(united({flattened(m.area->outer, Length::fromUm(10))}));
         for (const RoundedPolygon& p : m.cores.size() == 1 ? m.cores : convexPieces(area, Length::fromUm(0.5)))
             pieces.push_back({m.id, m.name, CutOutKind::Window, p.corners, p.radius, cut.width, true});
         all.push_back(std::move(cut));
@@ -290,15 +303,34 @@ std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& lai
 }
 
 Length narrowest(const Polygons& area) {
-    const Rect box = boundsOf(area);
-    if (box.empty) return {};
-    const std::size_t parts = areasOf(area).size();
-    Length low, high = min(box.width(), box.height()) / 2 + Length::fromUm(1);
-    for (int i = 0; i < 22 && high - low > Length::fromUm(0.2); ++i) {
-        const Length middle = (low + high) / 2;
-        (areasOf(grown(area, -middle)).size() == parts ? low : high) = middle;
-    }
-    return 2.0 * low;
+    struct Edge {
+        plane::V a, b, in;  // its ends, and a unit step inwards
+    };
+    std::vector<Edge> edges;
+    for (const auto& ring : area)
+        for (std::size_t i = 0; i < ring.size(); ++i) {
+            const Point a = ring[i], b = ring[(i + 1) % ring.size()];
+            const double l = distance(a, b).nm();
+            if (l < 1) continue;
+            // Outer rings run counter-clockwise: inwards is to the left.
+            edges.push_back(
+                {{a.x.nm(), a.y.nm()}, {b.x.nm(), b.y.nm()}, {-(b.y - a.y).nm() / l, (b.x - a.x).nm() / l}});
+        }
+    double least = std::numeric_limits<double>::infinity();
+    const auto offer = [&](plane::V from, const Edge& e, const Edge& f) {
+        const plane::V to = plane::nearestOn(from, f.a, f.b);
+        const double dx = to.x - from.x, dy = to.y - from.y, d = std::hypot(dx, dy);
+        if (d < 1 || d >= least) return;
+        // They face each other over the inside.
+        if (e.in.x * dx + e.in.y * dy > kFacing * d && -(f.in.x * dx + f.in.y * dy) > kFacing * d) least = d;
+    };
+    for (const Edge& e : edges)
+        for (const Edge& f : edges)
+            if (&e != &f) {
+                offer(e.a, e, f);
+                offer(e.b, e, f);
+            }
+    return std::isfinite(least) ? Length::fromNm(least) : Length();
 }
 
 }  // namespace punch

@@ -12,38 +12,45 @@
 namespace punch {
 namespace {
 
-const Length kTelling = Length::fromMm(0.5);  // by which ink has to differ to be seen as different
+// By how much something has to differ from itself, turned, to be seen as different: a figure, an outline.
+const Length kFigure = Length::fromMm(0.2), kOutline = Length::fromMm(0.5);
 
-/// Are these points, mapped, near others of them?
-bool mapsOntoItself(const std::vector<Point>& points, const OtherWay& way) {
-    return std::all_of(points.begin(), points.end(), [&](Point p) {
-        const Point to = way.map(p);
-        return std::any_of(points.begin(), points.end(), [&](Point q) { return distance(to, q) < kTelling; });
-    });
-}
+/// Something on the board that may tell ways apart.
+struct Telling {
+    std::string name;
+    Length differs;
+    std::vector<Point> points = {};
 
-/// The points of strokes, no further apart than what is told apart.
-void add(std::vector<Point>& points, const std::vector<Point>& line) {
-    for (std::size_t i = 0; i + 1 < line.size(); ++i) {
-        const int n = std::max(1, static_cast<int>(std::ceil(distance(line[i], line[i + 1]) / (kTelling / 2))));
-        for (int k = 0; k <= n; ++k)
-            points.push_back({line[i].x + (line[i + 1].x - line[i].x) * (1.0 * k / n),
-                              line[i].y + (line[i + 1].y - line[i].y) * (1.0 * k / n)});
+    /// Points of a line, no further apart than what is told apart.
+    void add(const std::vector<Point>& line) {
+        for (std::size_t i = 0; i + 1 < line.size(); ++i) {
+            const int n = std::max(1, static_cast<int>(std::ceil(distance(line[i], line[i + 1]) / (differs / 2))));
+            for (int k = 0; k <= n; ++k)
+                points.push_back({line[i].x + (line[i + 1].x - line[i].x) * (1.0 * k / n),
+                                  line[i].y + (line[i + 1].y - line[i].y) * (1.0 * k / n)});
+        }
     }
-}
+    /// Is it there again when everything is mapped?
+    bool stays(const OtherWay& way) const {
+        return std::all_of(points.begin(), points.end(), [&](Point p) {
+            const Point to = way.map(p);
+            return std::any_of(points.begin(), points.end(), [&](Point q) { return distance(to, q) < differs; });
+        });
+    }
+};
 
 bool tellsWayRound(MarkKind kind) {
     return kind == MarkKind::FirstPin || kind == MarkKind::Notch || kind == MarkKind::Landmark ||
            kind == MarkKind::Sign || kind == MarkKind::PinText;
 }
 
-/// What on the board tells ways apart, by name: ink of marks that say so, cut-outs, the outline.
-std::vector<std::pair<std::string, std::vector<Point>>> telling(const Part& part, const Results& f) {
-    std::vector<std::pair<std::string, std::vector<Point>>> all;
-    const auto of = [&](const std::string& what) -> std::vector<Point>& {
-        for (auto& [name, points] : all)
-            if (name == what) return points;
-        return all.emplace_back(what, std::vector<Point>{}).second;
+/// Ink of marks that say so, cut-outs, the outline.
+std::vector<Telling> telling(const Part& part, const Results& f) {
+    std::vector<Telling> all;
+    const auto of = [&](const std::string& what, Length differs) -> Telling& {
+        for (Telling& t : all)
+            if (t.name == what) return t;
+        return all.emplace_back(Telling{what, differs});
     };
     const auto tells = [&](const std::string& mark) {
         const Mark* m = markById(part, mark);
@@ -51,14 +58,15 @@ std::vector<std::pair<std::string, std::vector<Point>>> telling(const Part& part
     };
     for (const auto* strokes : {&f.silkscreen, &f.bottomSilkscreen})
         for (const Stroke& s : *strokes)
-            if (tells(s.mark) || (s.mark.empty() && s.what == "pin 1 mark")) add(of(s.what), s.points);
+            if (tells(s.mark) || (s.mark.empty() && s.what == "pin 1 mark")) of(s.what, kFigure).add(s.points);
     for (const auto* areas : {&f.silkscreenAreas, &f.bottomSilkscreenAreas})
         for (const InkArea& a : *areas)
             if (tells(a.mark))
-                for (const auto& ring : a.area) add(of(a.what), ring);
-    for (const CutArea& c : f.cutAreas) add(of(c.name), flattened(c.area.outer, Length::fromUm(50)));
+                for (const auto& ring : a.area) of(a.what, kFigure).add(ring);
+    for (const CutArea& c : f.cutAreas) of(c.name, kOutline).add(flattened(c.area.outer, Length::fromUm(50)));
     if (part.dress.outline && f.body && f.body->allFirm())
-        for (const Stroke& s : bodyOutline(*f.body, Length(), part.dress.line, "outline")) add(of("outline"), s.points);
+        for (const Stroke& s : bodyOutline(*f.body, Length(), part.dress.line, "outline"))
+            of("outline", kOutline).add(s.points);
     return all;
 }
 
@@ -87,12 +95,11 @@ Gauge wayRoundGauge(const Part& part, const Results& f) {
     std::string by;
     std::vector<const OtherWay*> untold;
     for (const OtherWay& way : ways) {
-        const auto it = std::find_if(marks.begin(), marks.end(),
-                                     [&](const auto& mark) { return !mapsOntoItself(mark.second, way); });
+        const auto it = std::find_if(marks.begin(), marks.end(), [&](const Telling& mark) { return !mark.stays(way); });
         if (it == marks.end())
             untold.push_back(&way);
         else if (by.empty())
-            by = it->first;
+            by = it->name;
     }
     g.value = static_cast<double>(untold.size());
     g.margin = -*g.value;
