@@ -9,6 +9,7 @@
 #include "app/stations/instrument_dialog.h"
 #include "app/stations/letter_table.h"
 #include "app/stations/reading_details.h"
+#include "core/part/names.h"
 
 namespace punch {
 
@@ -291,7 +292,14 @@ void BenchWindow::commandsOfPlaces() {
         tr("Free the chosen pin from its pattern, or put it back"), {}, [this] { place_->toggleMovedPin(); },
         tr("moved offset stands off its place"));
     whenOpen(tr("Leave the chosen pin out of the grid"), {}, [this] { place_->leaveOutPin(); });
-    whenOpen(tr("Add a keepout"), {}, [this] { dress_->addKeepout(); });
+    for (const MarkKindInfo& kind : markKinds())
+        whenOpen(
+            tr("Add a mark: %1").arg(toQt(nameOf(kind.kind))), {},
+            [this, k = kind.kind] {
+                view_.setStation(Station::Dress);
+                dress_->marks().addMark(k);
+            },
+            tr(kind.help));
     whenOpen(
         tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E,
         [this] {

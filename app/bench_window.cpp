@@ -388,6 +388,8 @@ void BenchWindow::goToGauge(int index) {
     for (const std::string& id : gauge.about) {
         if (featureExists(document_.part(), id))
             features.push_back(id);
+        else if (markById(document_.part(), id) != nullptr)
+            view_.setMark(id);
         else
             measure_->notebook().goTo(id);
     }

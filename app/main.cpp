@@ -55,7 +55,13 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     for (int i = 0; i < kLenses; ++i)
         if (lensName(static_cast<Lens>(i)).compare(args.value("lens"), Qt::CaseInsensitive) == 0)
             window.view().setLens(static_cast<Lens>(i), true);
-    if (args.isSet("choose")) window.view().choose(args.value("choose").toStdString(), {});
+    if (args.isSet("choose")) {
+        const std::string id = args.value("choose").toStdString();
+        if (markById(window.document().part(), id) != nullptr)
+            window.view().setMark(id);
+        else
+            window.view().choose(id, {});
+    }
     int code = 0;
     QTimer::singleShot(300, &window, [&] {
         window.resize(wanted);

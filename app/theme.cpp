@@ -96,6 +96,10 @@ QPushButton[role="link"] { border: none; background: transparent; color: @petrol
 QPushButton[role="link"]:hover, QPushButton[role="link"]:focus { text-decoration: underline; }
 QPushButton[role="chip"] { border-radius: %7px; padding: %3px %5px; color: @quiet; }
 QPushButton[role="chip"]:checked { background: @petrolPale; border-color: @petrol; color: @petrol; }
+QPushButton[role="row"] { text-align: left; border: 1px solid transparent; background: transparent; color: @ink; padding: %3px %5px; }
+QPushButton[role="row"]:hover { border-color: @edge; }
+QPushButton[role="row"]:focus { border: 1px solid @petrol; }
+QPushButton[role="row"]:checked { background: @petrolPale; color: @petrol; font-weight: bold; }
 QFrame[role="entry"] { background: @marigoldPale; border: 2px solid @marigold; border-radius: 6px; }
 QFrame[role="advice"] { background: @advice; border: 1px solid @adviceEdge; border-radius: 6px; }
 QFrame[role="card"] { background: @white; border: 1px solid @line; border-radius: 6px; }

@@ -123,12 +123,6 @@ constexpr Tip kTips[] = {
     {"keepFab", "Other parts of this library can choose the profile then"},
     // Dress and Fit
     {"courtyardExcess", "Room beyond body, lands and travel, each side"},
-    {"keepoutName", "What moves there, as plug travel"},
-    {"keepoutSide", "The face of the body that it lies beyond"},
-    {"keepoutDepth", "How far it reaches from the face"},
-    {"keepoutHeight", "What may still stand there"},
-    {"addKeepout", "Keeps room free beyond a face of the body"},
-    {"removeKeepout", "Takes the keepout out"},
     {"bodyPresent", "Without a body there is no outline"},
     {"standoff", "Between the board and the underside of the body"},
     // Release

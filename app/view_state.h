@@ -147,6 +147,23 @@ public:
         emit changed();
         emit cuttingChanged();
     }
+    /// The mark that is worked on; none: empty.
+    const std::string& mark() const { return mark_; }
+    void setMark(const std::string& id) {
+        if (mark_ == id) return;
+        mark_ = id;
+        placing_ = false;
+        emit markChanged();
+        emit changed();
+    }
+    /// Clicks on the sheet give that mark places.
+    bool placing() const { return placing_; }
+    void setPlacing(bool on) {
+        if (placing_ == on) return;
+        placing_ = on;
+        emit markChanged();
+        emit changed();
+    }
     /// Feature under the mouse on the sheet.
     const FeatureId& hovered() const { return hovered_; }
     void hover(const FeatureId& id) {
@@ -177,6 +194,7 @@ signals:
     void numberingChanged();
     void seriesChanged();
     void cuttingChanged();
+    void markChanged();
     void message_(const QString& message, bool good);
 
 private:
@@ -192,6 +210,8 @@ private:
     FeatureId first_, second_;
     std::vector<FeatureId> group_;
     std::string lit_;
+    std::string mark_;
+    bool placing_ = false;
     FeatureId hovered_;
     std::map<std::string, int> lanes_;
     bool numbering_ = false;

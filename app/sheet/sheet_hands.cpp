@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/sheet/cut_hand.h"
+#include "app/sheet/mark_hand.h"
 #include "app/sheet/part_hands.h"
 #include "app/sheet/picture_hands.h"
 #include "app/sheet/sheet.h"
@@ -23,6 +24,7 @@ Touch touchOf(const QMouseEvent& event) { return {event.position(), event.button
 void Sheet::makeHands() {
     hands_.push_back(std::make_unique<WipeHand>(*this));
     hands_.push_back(std::make_unique<CutHand>(*this, document_, view_));
+    hands_.push_back(std::make_unique<MarkHand>(*this, document_, view_));
     hands_.push_back(std::make_unique<RegionHand>(*this));
     hands_.push_back(std::make_unique<PictureHand>(*this));
     hands_.push_back(std::make_unique<LineHand>(*this));

@@ -1,9 +1,11 @@
 #pragma once
-// Dress: outline, pin 1 mark, texts, courtyard, keepout.
+// Dress: what is attached to the part, and what the rules draw: outline, pin 1 mark, texts, courtyard.
 
 #include <QPushButton>
 
 #include "app/stations/form_column.h"
+#include "app/stations/mark_editor.h"
+#include "app/stations/mark_list.h"
 
 namespace punch {
 
@@ -11,19 +13,15 @@ class DressStation : public FormColumn {
     Q_OBJECT
 public:
     DressStation(Document& document, ViewState& view, QWidget* parent = nullptr);
-    void addKeepout();
+    MarkList& marks() { return *marks_; }
 
 private:
     void refresh() override;
-    void editKeepout(const std::function<void(Keepout&)>& change, const QString& what);
+    void buildInk();
+    MarkList* marks_;
+    MarkEditor* editor_;
     LengthEdit* excess_;
     QLineEdit* reference_;
-    QLineEdit* keepoutName_;
-    QComboBox* keepoutSide_;
-    LengthEdit* keepoutDepth_;
-    LengthEdit* keepoutHeight_;
-    QPushButton* add_;
-    QPushButton* remove_;
     WrappedLabel* excessNote_;
 };
 

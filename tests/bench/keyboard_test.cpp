@@ -38,13 +38,15 @@ protected:
             key(Qt::Key_Return);
         }
         key(Qt::Key_4, Qt::ControlModifier);
-        tabTo("addKeepout");
-        key(Qt::Key_Space);
-        tabTo("keepoutName");
+        key(Qt::Key_F1);
+        keys("mark: keepout");
+        key(Qt::Key_Return);
+        QTest::qWait(10);  // what is new comes to be seen
+        tabTo("markName");
         retype("plug travel");
-        tabTo("keepoutDepth");
-        retype("3.20");
-        tabTo("keepoutHeight");
+        tabTo("off.y0");
+        retype("-3.20");
+        tabTo("mark.height");
         retype("2.0");
     }
 };

@@ -120,7 +120,7 @@ TEST_F(Mouse, AGaugeLeadsToItsCulprit) {
     EXPECT_EQ(window->view().first(), "p2");
     EXPECT_EQ(window->view().second(), "p3");
     EXPECT_TRUE(window->view().lens(Lens::Voltage));
-    click(&window->rail(), window->rail().gaugeBox(9).center());
+    click(&window->rail(), window->rail().gaugeBox(11).center());
     EXPECT_EQ(window->view().station(), Station::Fit);
 }
 

@@ -157,7 +157,7 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
     retype("QB-TB4 second");
     EXPECT_EQ(part().name, "QB-TB4 second");
     window->release().exportTo(folder.filePath("out"));
-    EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 12);
+    EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 13);
     EXPECT_TRUE(QFile::exists(folder.filePath("out/QB-TB4_second-top-copper.gbr")));
     find<QCheckBox>("format-gerber")->setChecked(false);
     window->release().exportTo(folder.filePath("out2"));

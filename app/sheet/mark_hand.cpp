@@ -1,0 +1,208 @@
+#include "app/sheet/mark_hand.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+
+#include "app/qt_text.h"
+#include "app/sheet/pens.h"
+#include "app/sheet/shape_path.h"
+#include "app/sheet/sheet.h"
+#include "app/theme.h"
+#include "core/measure/adjust.h"
+#include "core/part/mark_kinds.h"
+#include "core/shape/anchors.h"
+
+namespace punch {
+namespace {
+
+constexpr double kHandle = 4.5;  // px, half a handle
+
+/// A typed length moved by as much: a number stays one, what is more gets a number behind it.
+std::string movedBy(const std::string& typed, double by) {
+    const double round = std::nearbyint(by * 100) / 100;
+    if (round == 0) return typed;
+    if (typed.empty()) return fmt::format("{:g}", round);
+    if (const auto number = parseNumber(typed)) {
+        const double sum = std::nearbyint((*number + by) * 100) / 100;
+        return sum == 0 ? std::string() : fmt::format("{:g}", sum);
+    }
+    return fmt::format("{} {} {:g}mm", typed, round < 0 ? '-' : '+', std::abs(round));
+}
+
+}  // namespace
+
+bool MarkHand::here() const { return document_.open() && view_.station() == Station::Dress && !sheet_.pictured(); }
+
+const LaidMark* MarkHand::chosen() const {
+    return findIn(document_.footprint().laid, [&](const LaidMark& m) { return m.id == view_.mark(); });
+}
+
+std::optional<std::size_t> MarkHand::handleAt(QPointF at) const {
+    const LaidMark* m = chosen();
+    if (m == nullptr) return {};
+    for (std::size_t i = m->points.size(); i-- > 0;) {
+        const QPointF d = sheet_.transform().map(m->points[i]) - at;
+        if (std::hypot(d.x(), d.y()) <= 2 * kHandle) return i;
+    }
+    return {};
+}
+
+std::string MarkHand::markAt(QPointF at) const {
+    const Footprint& f = document_.footprint();
+    const Point p = sheet_.transform().unmap(at);
+    const Length reach = 0.5 * sheet_.reach();
+    // Ink is thin and lies over areas.
+    for (const auto* strokes : {&f.silkscreen, &f.assembly, &f.bottomSilkscreen})
+        for (const Stroke& s : *strokes)
+            for (std::size_t i = 0; !s.mark.empty() && i + 1 < s.points.size(); ++i)
+                if (gap(RoundedPolygon::disc(p, Length()),
+                        RoundedPolygon::stroke(s.points[i], s.points[i + 1], s.width)) < reach)
+                    return s.mark;
+    for (const auto* areas : {&f.silkscreenAreas, &f.assemblyAreas, &f.bottomSilkscreenAreas})
+        for (const InkArea& a : *areas)
+            if (!a.mark.empty() && contains(a.area, p)) return a.mark;
+    for (const CutArea& c : f.cutAreas)
+        if (contains(c.area, p)) return c.id;
+    for (const KeepoutArea& k : f.keepouts)
+        if (contains(k.area, p)) return k.id;
+    return {};
+}
+
+bool MarkHand::press(const Touch& touch) {
+    held_.reset();
+    moved_ = false;
+    under_.clear();
+    if (!here() || touch.button != Qt::LeftButton) return false;
+    pressed_ = sheet_.transform().unmap(touch.at);
+    if (view_.placing()) return true;
+    held_ = handleAt(touch.at);
+    if (held_) {
+        before_ = markById(document_.part(), view_.mark())->points;
+        return true;
+    }
+    under_ = markAt(touch.at);
+    // Pads and features before what lies around them.
+    if (!under_.empty() && sheet_.featureAt(touch.at).empty()) return true;
+    under_.clear();
+    return false;
+}
+
+void MarkHand::move(const Touch& touch) {
+    if (!held_) return;
+    const Point at = sheet_.transform().unmap(touch.at);
+    Part next = document_.part();
+    for (Mark& m : next.marks) {
+        if (m.id != view_.mark() || *held_ >= m.points.size()) continue;
+        m.points[*held_].x.off = movedBy(before_[*held_].x.off, (at.x - pressed_.x).mm());
+        m.points[*held_].y.off = movedBy(before_[*held_].y.off, (at.y - pressed_.y).mm());
+    }
+    const QString what = QObject::tr("place of a mark");
+    if (moved_)
+        document_.applyTyping(what, std::move(next));
+    else
+        document_.apply(what, std::move(next));
+    moved_ = true;
+}
+
+void MarkHand::point(const Touch& touch) {
+    const Part& part = document_.part();
+    const Mark* mark = markById(part, view_.mark());
+    if (mark == nullptr) return view_.setPlacing(false);
+    const FeatureId id = sheet_.featureAt(touch.at);
+    const Point at = sheet_.transform().unmap(touch.at);
+    const auto typed = [](Length l) { return fmt::format("{:g}", std::nearbyint(l.mm() * 100) / 100); };
+    Anchored place;
+    place.x.off = typed(at.x);
+    place.y.off = typed(at.y);
+    if (!id.empty()) {
+        // A face gives the coordinate that it has; the other one is free.
+        const bool face = isFace(part, id);
+        if (!face || faceAxis(part, id) == Axis::Along) place.x = {id, HoldAt::Middle, {}};
+        if (!face || faceAxis(part, id) == Axis::Across) place.y = {id, HoldAt::Middle, {}};
+    }
+    Part next = part;
+    bool full = false;
+    for (Mark& m : next.marks)
+        if (m.id == mark->id) {
+            m.points.push_back(place);
+            const std::string form = markKind(m.kind).points.area ? valueOf(m, "form") : std::string();
+            const int most = form == "rectangle" ? 2 : form == "circle" ? 1 : markKind(m.kind).points.most;
+            // A rectangle has two corners: the oldest goes.
+            if (static_cast<int>(m.points.size()) > most) m.points.erase(m.points.begin());
+            full = static_cast<int>(m.points.size()) >= most && form != "rectangle";
+        }
+    document_.apply(QObject::tr("place of a mark"), std::move(next));
+    if (full) view_.setPlacing(false);
+}
+
+void MarkHand::release(const Touch& touch, bool dragged) {
+    if (view_.placing()) {
+        if (!dragged) point(touch);
+        return;
+    }
+    if (held_) {
+        held_.reset();
+        sheet_.letGo();
+        return;
+    }
+    if (!dragged && !under_.empty()) view_.setMark(under_ == view_.mark() ? std::string() : under_);
+}
+
+bool MarkHand::key(const QKeyEvent& event) {
+    if (!here()) return false;
+    if (event.key() == Qt::Key_Escape && (view_.placing() || !view_.mark().empty())) {
+        if (view_.placing())
+            view_.setPlacing(false);
+        else
+            view_.setMark({});
+        return true;
+    }
+    if (event.key() == Qt::Key_Delete && markById(document_.part(), view_.mark()) != nullptr) {
+        const std::string id = view_.mark();
+        view_.setMark({});
+        document_.apply(QObject::tr("removal of a mark"), withoutMark(document_.part(), id));
+        return true;
+    }
+    return false;
+}
+
+std::optional<Qt::CursorShape> MarkHand::cursor(QPointF at) const {
+    if (!here()) return {};
+    if (view_.placing()) return Qt::CrossCursor;
+    if (handleAt(at)) return Qt::SizeAllCursor;
+    return {};
+}
+
+void MarkHand::paint(QPainter& p) const {
+    if (!here()) return;
+    const LaidMark* m = chosen();
+    if (m == nullptr) return;
+    const SheetTransform& t = sheet_.transform();
+    p.setBrush(Qt::NoBrush);
+    p.setPen(m->firm ? cosmetic(theme::kPetrol, 1.6, Qt::DashLine) : looseSide());
+    if (m->area) p.drawPath(pathOf(polygonsOf(*m->area), t));
+    if (!m->line.empty()) {
+        QPolygonF line;
+        for (const Point& at : flattened(m->line, Length::fromUm(5))) line << t.map(at);
+        p.drawPolyline(line);
+    }
+    if (m->axis) {
+        const QPointF c = t.map(*m->axis);
+        p.drawEllipse(c, 6, 6);
+        p.drawLine(c - QPointF(9, 0), c + QPointF(9, 0));
+        p.drawLine(c - QPointF(0, 9), c + QPointF(0, 9));
+    }
+    p.setPen(cosmetic(theme::kPetrol, 1.4));
+    p.setBrush(theme::kPaper);
+    for (std::size_t i = 0; i < m->points.size(); ++i) {
+        const QPointF c = t.map(m->points[i]);
+        p.drawRect(QRectF(c.x() - kHandle, c.y() - kHandle, 2 * kHandle, 2 * kHandle));
+        if (m->points.size() < 2) continue;
+        p.setFont(theme::digits(0.8));
+        p.drawText(c + QPointF(kHandle + 3, -kHandle), QString::number(i + 1));
+    }
+}
+
+}  // namespace punch
