@@ -53,7 +53,7 @@ Footprint follow(const Part& part, const Adjustment& adjustment) {
     Places at = places(part, adjustment, chains);
     take<Placed>(f, at);
     take<Shaped>(f, shaped(part, adjustment, at.datum));
-    Sizes sized = sizes(part, adjustment, chains, at);
+    Sizes sized = sizes(part, adjustment, chains, at, f);
     take<Sized>(f, sized);
     take<Cleared>(f, cleared(part, f.board()));
     take<Dressed>(f, dressed(part, f.board(), f));

@@ -31,7 +31,7 @@ struct Results : Measured, Placed, Shaped, Sized, Cleared, Dressed {
     Chains chains;       ///< "x:p1", "y:p1", "hole:p1", "land:p1", "pitch"
 
     /// What distances depend on. It refers to this.
-    Board board() const { return {pads, bareHoles, faces, keepouts, cutOuts}; }
+    Board board() const { return {pads, bareHoles, faces, keepouts, cutOuts, attached}; }
     const Pad* pad(const FeatureId& id) const;
     const BareHole* bareHole(const FeatureId& id) const;
     const ParameterValue* parameter(const std::string& name) const;

@@ -4,6 +4,7 @@ namespace punch {
 namespace {
 
 Purpose padPurpose(const Conductor& metal) {
+    if (metal.fiducial) return Purpose::Fiducial;
     return metal.layers == PadLayers::Through ? Purpose::ComponentPad : Purpose::SurfacePad;
 }
 
@@ -22,6 +23,9 @@ std::vector<Shape> openings(const Part& part, const Results& f, CopperLayer laye
     std::vector<Shape> shapes;
     for (const Conductor& c : f.board().copper())
         if (opensMask(c, layer)) shapes.push_back(landOf(c, grown(landOn(c, layer), c.maskMargin), Purpose::Opening));
+    for (const MarkOpening& o : f.attached.openings)
+        if (o.top == (layer == CopperLayer::Top))
+            shapes.push_back({Purpose::Opening, o.mark, "opening", o.area, o.firm});
     // Mask is kept off a bare hole, as its wall would break it.
     for (const BareHole& h : f.bareHoles) {
         if (h.plated) continue;
@@ -35,6 +39,8 @@ std::vector<Shape> openings(const Part& part, const Results& f, CopperLayer laye
 /// Plated holes take paste only when it is asked for.
 std::vector<Shape> paste(const Results& f, bool top) {
     std::vector<Shape> shapes;
+    for (const MarkPaste& p : f.attached.pastes)
+        if (p.top == top) shapes.push_back({Purpose::Paste, p.mark, "paste", p.area, p.firm});
     for (const Pad& p : f.pads) {
         const Land& land = top ? p.top : p.bottom;
         const bool here = top || p.layers == PadLayers::Bottom;

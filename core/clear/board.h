@@ -17,10 +17,11 @@ struct Board {
     const std::vector<FaceLine>& faces;
     const std::vector<KeepoutArea>& keepouts;
     const std::vector<CutShape>& cutOuts;
+    const AttachedCopper& attached;
 
     /// The same with these cut-outs, which have to outlive it.
-    Board with(const std::vector<CutShape>& cuts) const { return {pads, bareHoles, faces, keepouts, cuts}; }
-    std::vector<Conductor> copper() const { return copperOf(pads, bareHoles); }
+    Board with(const std::vector<CutShape>& cuts) const { return {pads, bareHoles, faces, keepouts, cuts, attached}; }
+    std::vector<Conductor> copper() const { return copperOf(pads, bareHoles, attached); }
     const Pad* pad(const FeatureId& id) const {
         return findIn(pads, [&](const Pad& p) { return p.id == id; });
     }

@@ -20,7 +20,7 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
         content.add(body->rect);
         for (const Point& p : body->outline) content.add(p);
     }
-    for (const Conductor& c : copperOf(board.pads, board.bareHoles)) content.add(boundsOf(landShape(c)));
+    for (const Conductor& c : board.copper()) content.add(boundsOf(landShape(c)));
     for (const BareHole& h : board.bareHoles) content.add(boundsOf(holeShape(h)));
     for (const KeepoutArea& k : board.keepouts)
         if (k.parts) content.add(k.rect);
@@ -31,7 +31,7 @@ Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body
     Polygons all;
     const auto add = [&](const Polygons& more) { all.insert(all.end(), more.begin(), more.end()); };
     if (body && top) add(body->outline.empty() ? polygonsOf(rectangleRing(body->rect)) : united({body->outline}));
-    for (const Conductor& c : copperOf(board.pads, board.bareHoles)) {
+    for (const Conductor& c : board.copper()) {
         if (const Land& land = top ? c.top : c.bottom; land.there())
             add(polygonsOf(copperShape(land), Chords::Outside));
         if (c.hole > Length()) add(polygonsOf(holeShape(c), Chords::Outside));

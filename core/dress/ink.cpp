@@ -54,6 +54,9 @@ std::vector<InkOpening> inkOpenings(const Board& board, bool top) {
         else if (p.hole > Length())
             all.emplace_back(p.id, holeShape(p));
     }
+    for (const MarkOpening& o : board.attached.openings)
+        if (o.top == top)
+            for (const RoundedPolygon& piece : o.pieces) all.emplace_back(o.mark, piece);
     for (const BareHole& h : board.bareHoles)
         if (!h.plated) all.emplace_back(h.id, holeShape(h));
     for (const CutShape& c : board.cutOuts) all.emplace_back(c.id, cutShape(c));

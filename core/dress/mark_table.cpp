@@ -15,7 +15,12 @@ DrawMark drawerOf(MarkKind kind) {
         case MarkKind::Drawing: return drawDrawing;
         case MarkKind::Keepout:
         case MarkKind::Travel:
-        case MarkKind::CutOut: break;
+        case MarkKind::CutOut:
+        case MarkKind::CopperArea:
+        case MarkKind::Opening:
+        case MarkKind::ThermalVias:
+        case MarkKind::SurfaceLands:
+        case MarkKind::Fiducial: break;
     }
     return nullptr;
 }

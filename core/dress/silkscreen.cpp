@@ -75,6 +75,7 @@ Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
         if (const DrawMark draw = drawerOf(shaped.laid[i].kind); draw != nullptr && shaped.laid[i].wrong.empty())
             draw(scene, part.marks[i], shaped.laid[i]);
     std::move(ink).giveTo(d);
+    d.inkWords.insert(board.attached.words.begin(), board.attached.words.end());
     return d;
 }
 

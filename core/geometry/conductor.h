@@ -40,7 +40,9 @@ struct Conductor {
     Length slotLength;    ///< finished, least, over its rounded ends; 0: a round hole
     Angle slotTurn;       ///< of the slot's length
     Length maskMargin;    ///< of its openings, per side
-    bool tented = false;  ///< no opening on the side of its shown land
+    bool tented = false;       ///< no opening on the side of its shown land
+    bool tentedBelow = false;  ///< of a through one: none on the solder side
+    bool fiducial = false;
     bool firm = false;    ///< nothing loose moves its place
     bool sized = false;   ///< its lead is measured
 };

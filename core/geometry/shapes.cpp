@@ -78,6 +78,7 @@ bool shareLayer(const Conductor& a, const Conductor& b) {
 
 bool opensMask(const Conductor& pad, CopperLayer layer) {
     const bool shown = (layer == CopperLayer::Bottom) == (pad.layers == PadLayers::Bottom);
+    if (layer == CopperLayer::Bottom && pad.layers == PadLayers::Through && pad.tentedBelow) return false;
     return landOn(pad, layer).there() && !(pad.tented && shown);
 }
 

@@ -67,12 +67,17 @@ Mark newMark(MarkKind kind) {
             m.points = {{hold(kLeftFace, HoldAt::Middle), hold(kFrontFace, HoldAt::Middle, "-5")},
                         {hold(kRightFace, HoldAt::Middle), hold(kFrontFace, HoldAt::Middle)}};
             break;
+        case MarkKind::CopperArea:
+        case MarkKind::Opening:
+        case MarkKind::ThermalVias:
         case MarkKind::CutOut:
         case MarkKind::Landmark: m.points = body; break;
         case MarkKind::Drawing:
             m.points = {{hold(kBody, HoldAt::Low), hold(kBody, HoldAt::Middle)},
                         {hold(kBody, HoldAt::High), hold(kBody, HoldAt::Middle)}};
             break;
+        case MarkKind::SurfaceLands:
+        case MarkKind::Fiducial:
         case MarkKind::Text: m.points = {{hold(kBody, HoldAt::Middle), hold(kBody, HoldAt::Middle)}}; break;
         default: break;
     }

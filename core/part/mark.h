@@ -50,6 +50,11 @@ enum class MarkKind {
     Keepout,
     Travel,
     CutOut,
+    CopperArea,
+    Opening,
+    ThermalVias,
+    SurfaceLands,
+    Fiducial,
     Text,
     Drawing,
 };

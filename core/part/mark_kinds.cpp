@@ -3,9 +3,11 @@
 #include <fmt/format.h>
 
 #include <algorithm>
+#include <cmath>
 #include <stdexcept>
 
 #include "core/base/quantity.h"
+#include "core/part/drawing_value.h"
 
 namespace punch {
 namespace {
@@ -180,6 +182,86 @@ std::vector<MarkKindInfo> table() {
                           "Inner corners are milled out, so that a square body goes in"},
                          {"plated", "Plated edge", V::Flag, "no", "Copper on the wall of the cut"}}),
                    "What is cut out of the board, for a body that sinks into it"});
+    const MarkField pad{"pad", "Joined to", V::Feature, "", "The pad whose number it shares"};
+    const MarkField side{
+        "side", "On", V::Choice, "part side", "Which side of the board", {"part side", "solder side", "both sides"}};
+    all.push_back(
+        {MarkKind::CopperArea,
+         MarkGroup::Copper,
+         {1, kMany, true},
+         with(outlineFields("rectangle", false),
+              {pad,
+               side,
+               {"open", "Free of mask", V::Flag, "no", "All of it is open; else openings are marks of their own"}}),
+         "Copper larger than its pad: for heat, or for a large current"});
+    all.push_back(
+        {MarkKind::Opening,
+         MarkGroup::Copper,
+         {1, kMany, true},
+         with(outlineFields("rectangle", false),
+              {side,
+               {"paste", "Paste", V::Choice, "none", "Printed all over it, or in windows", {"none", "all", "windows"}},
+               {"across", "Windows across", V::Count, "2", "From left to right", {}, "paste=windows"},
+               {"down", "Windows down", V::Count, "2", "From front to rear", {}, "paste=windows"},
+               {"web", "Web between", V::Length, "0.3", "Between two windows", {}, "paste=windows"},
+               {"share",
+                "Share at most, %",
+                V::Count,
+                "60",
+                "Of the opening that paste covers; 0 for any",
+                {},
+                "paste=windows"}}),
+         "An opening of the solder mask over copper; several may lie in one area"});
+    all.push_back(
+        {MarkKind::ThermalVias,
+         MarkGroup::Copper,
+         {1, kMany, true},
+         with(outlineFields("rectangle", false),
+              {pad,
+               {"hole", "Hole", V::Length, "0.3", "Finished"},
+               {"land", "Land", V::Length, "0.6", "Diameter"},
+               {"pitch", "Pitch", V::Length, "1.2", "Both ways"},
+               {"edge", "From the edge", V::Length, "0.1", "Between a land and the edge of the area"},
+               {"offPaste", "Off paste", V::Flag, "yes", "None where paste is printed: it would run into the hole"},
+               {"top", "On the part side", V::Choice, "open", "Mask over it", {"open", "tented"}},
+               {"bottom", "On the solder side", V::Choice, "tented", "Mask over it", {"open", "tented"}}}),
+         "Small plated holes in an area that lead heat through the board, joined to a pad"});
+    all.push_back(
+        {MarkKind::SurfaceLands,
+         MarkGroup::Copper,
+         {1, 1, false},
+         {{"package",
+           "Lead form",
+           V::Choice,
+           "chip",
+           "How its terminals are formed",
+           {"chip", "gull wing, two sides", "gull wing, four sides", "J lead, two sides", "J lead, four sides",
+            "flat lead, two sides", "no-lead, two sides", "no-lead, four sides", "half holes, two sides",
+            "half holes, four sides"}},
+          {"overall", "Over the terminals", V::Drawn, "3.0..3.4",
+           "As the drawing states it: limits, or with a tolerance"},
+          {"overall2", "The other way", V::Drawn, "", "Of four sides: from front to rear; empty: the same"},
+          {"terminal", "Terminal length", V::Drawn, "0.3..0.7", "What stands on the board"},
+          {"width", "Terminal width", V::Drawn, "1.5..1.7", ""},
+          {"pitch", "Pitch", V::Length, "1.27", "Of neighbours on a side"},
+          {"count", "On each side", V::Count, "4", "Terminals"},
+          {"density", "IPC-7351 density", V::Choice, "B", "A most copper, B nominal, C least", {"A", "B", "C"}},
+          {"fabrication", "Fabrication ±", V::Length, "0.10", "Tolerance of the board, F"},
+          {"placement", "Placement ±", V::Length, "0.10", "Tolerance of placing, P"},
+          {"tabWidth", "Heat tab, width", V::Length, "0", "Its land is as large as it; 0: there is none"},
+          {"tabLength", "Heat tab, length", V::Length, "0", "From front to rear"},
+          {"start", "First number", V::Count, "1", "Counted counter-clockwise from the left side's rear end"},
+          {"turn", "Turned by", V::Angle, "0", "Counter-clockwise"},
+          {"side", "On", V::Choice, "part side", "Which side of the board", {"part side", "solder side"}}},
+         "Lands without holes, from package dimensions with limits, by IPC-7351"});
+    all.push_back(
+        {MarkKind::Fiducial,
+         MarkGroup::Copper,
+         {1, 1, false},
+         {{"diameter", "Diameter", V::Length, "1", "Of the bare copper: 1.0 to 3.0, local ones down to 0.5"},
+          {"ring", "Clear ring", V::Length, "3", "Diameter that is free of mask, copper and ink: twice to three times"},
+          {"side", "On", V::Choice, "part side", "Which side of the board", {"part side", "solder side"}}},
+         "A mark that the placement machine looks for: no paste, nothing to buy"});
     all.push_back({MarkKind::Text,
                    MarkGroup::Print,
                    {1, 1, false},
@@ -273,6 +355,18 @@ Result<std::string> checkedMarkValue(const MarkField& field, const std::string& 
         case V::Text:
             if (typed.size() > 200) return problem("more than 200 letters", what, "Use several texts");
             return typed;
+        case V::Count: {
+            const auto number = parseNumber(typed);
+            if (!number || *number < 0 || *number > 1e6 || *number != std::floor(*number))
+                return problem("“" + typed + "” is no whole number", what, "Type one from 0");
+            return fmt::format("{:g}", *number);
+        }
+        case V::Drawn: {
+            if (typed.empty()) return typed;
+            const auto value = parseDrawingValue(typed, Unit::Mm);
+            if (!value) return problem(value.error().what, what, value.error().todo);
+            return typed;
+        }
         case V::Pins:
         case V::Feature: break;
     }

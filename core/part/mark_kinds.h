@@ -24,6 +24,8 @@ enum class MarkValue {
     Text,     ///< with fields of the part: {reference}, {name}, {value}, {description}
     Pins,     ///< numbers and names, or "all"
     Feature,  ///< one feature
+    Count,    ///< a whole number, not negative
+    Drawn,    ///< a value as a drawing states it: "1.50..1.70", "1.6 ±0.1"
 };
 
 struct MarkField {

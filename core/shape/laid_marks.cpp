@@ -255,6 +255,22 @@ std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMa
     std::vector<KeepoutArea> all;
     for (std::size_t i = 0; i < laid.size(); ++i) {
         const LaidMark& m = laid[i];
+        if (m.kind == MarkKind::Fiducial && m.wrong.empty()) {
+            // Within its clear ring nothing but itself.
+            KeepoutArea k;
+            k.id = m.id;
+            k.name = m.name;
+            k.firm = m.firm;
+            k.pieces = {RoundedPolygon::disc(m.points.front(), m.lengths.at("ring"))};
+            k.area = polygonsOf(k.pieces.front(), Chords::Outside);
+            k.rect = boundsOf(k.area);
+            k.parts = k.drilling = false;
+            k.copper = k.vias = true;
+            k.top = valueOf(part.marks[i], "side") != "solder side";
+            k.bottom = !k.top;
+            all.push_back(std::move(k));
+            continue;
+        }
         const bool travel = m.kind == MarkKind::Travel;
         if ((m.kind != MarkKind::Keepout && !travel) || !m.wrong.empty()) continue;
         const Mark& mark = part.marks[i];

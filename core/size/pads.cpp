@@ -8,7 +8,8 @@ RoundedPolygon holeShape(const BareHole& hole, bool largest) {
     return slotShape(hole.at, width, hole.slotLength + (width - hole.size), hole.slotTurn);
 }
 
-std::vector<Conductor> copperOf(const std::vector<Pad>& pads, const std::vector<BareHole>& bareHoles) {
+std::vector<Conductor> copperOf(const std::vector<Pad>& pads, const std::vector<BareHole>& bareHoles,
+                                const AttachedCopper& attached) {
     std::vector<Conductor> all(pads.begin(), pads.end());
     for (const BareHole& h : bareHoles) {
         if (!h.plated) continue;
@@ -26,6 +27,7 @@ std::vector<Conductor> copperOf(const std::vector<Pad>& pads, const std::vector<
         lug.sized = h.sized;
         all.push_back(lug);
     }
+    all.insert(all.end(), attached.lands.begin(), attached.lands.end());
     return all;
 }
 

@@ -1,11 +1,14 @@
 #pragma once
 // What each lead and peg needs and gets: sections of leads, holes, lands.
 
+#include <array>
+#include <map>
 #include <optional>
 #include <string>
 #include <vector>
 
 #include "core/base/chain.h"
+#include "core/geometry/polygons.h"
 #include "core/geometry/shapes.h"
 #include "core/measure/measured.h"
 #include "core/place/placed.h"
@@ -79,7 +82,33 @@ struct BareHole {
     bool sized = false;
 };
 
+/// An opening of the mask that a mark asks for, and paste.
+struct MarkOpening {
+    std::string mark;
+    bool top = true;
+    bool firm = true;
+    Polygons area;
+    std::vector<RoundedPolygon> pieces;  ///< the same, convex
+};
+struct MarkPaste {
+    std::string mark;
+    bool top = true;
+    bool firm = true;
+    Polygons area;
+};
+
+/// Copper that marks ask for (core/size/attached_copper.h).
+struct AttachedCopper {
+    std::vector<Conductor> lands;  ///< convex pieces; what is joined to a pad has its identifier and number
+    std::vector<MarkOpening> openings;
+    std::vector<MarkPaste> pastes;
+    std::map<std::string, std::pair<double, double>> areas;  ///< by number: copper on top and at the bottom, mm²
+    std::map<std::string, std::string> words;                ///< by mark: what of it could not be made as asked
+    Chains chains;                                           ///< "lands:m7"
+};
+
 struct Sized {
+    AttachedCopper attached;
     std::vector<Pad> pads;  ///< in the order of their numbers
     std::vector<BareHole> bareHoles;
     std::vector<LeadFit> leads;              ///< one for each formation, in their order
@@ -89,7 +118,8 @@ struct Sized {
 /// The finished hole or slot, at its least or largest.
 RoundedPolygon holeShape(const BareHole& hole, bool largest = true);
 
-/// Copper that is soldered: pads, and the lands of lugs, numbered by their names and of no formation.
-std::vector<Conductor> copperOf(const std::vector<Pad>& pads, const std::vector<BareHole>& bareHoles);
+/// Copper: pads, the lands of lugs, numbered by their names and of no formation, and what marks ask for.
+std::vector<Conductor> copperOf(const std::vector<Pad>& pads, const std::vector<BareHole>& bareHoles,
+                                const AttachedCopper& attached);
 
 }  // namespace punch

@@ -1,4 +1,5 @@
 #include "core/size/sized.h"
+#include "core/size/attached_copper.h"
 
 #include <algorithm>
 
@@ -143,11 +144,16 @@ std::vector<ParameterValue> parameterValues(const Part& part, const Adjustment& 
 
 }  // namespace
 
-Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places) {
+Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places,
+            const Shaped& shaped) {
     Sizes all;
     all.leads = leadFits(part, adjustment, chains);
     all.pads = padsOf(part, places.pins, all.leads, all.chains);
     all.bareHoles = bareHolesOf(part, adjustment, places.holes, all.chains);
+    if (!part.marks.empty()) {
+        all.attached = attachedCopper(part, shaped, all.pads);
+        all.chains.merge(all.attached.chains);
+    }
     all.parameters = parameterValues(part, adjustment, all.leads);
     return all;
 }

@@ -3,6 +3,7 @@
 // from. Places (core/place) come before, distances (core/clear) after.
 
 #include "core/place/place.h"
+#include "core/shape/shaped.h"
 #include "core/size/pads.h"
 
 namespace punch {
@@ -15,6 +16,7 @@ struct Sizes : Sized {
 };
 
 /// With the fewest different drills where the rules ask for that.
-Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places);
+Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places,
+            const Shaped& shaped);
 
 }  // namespace punch

@@ -1,0 +1,339 @@
+#include "core/size/attached_copper.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <charconv>
+#include <cmath>
+#include <numbers>
+
+#include "core/base/find_in.h"
+#include "core/part/drawing_value.h"
+#include "core/part/mark_kinds.h"
+#include "core/size/surface_lands.h"
+
+namespace punch {
+namespace {
+
+constexpr int kMostVias = 1000;
+const Length kSlack = Length::fromUm(0.5);
+
+int countOf(const Mark& mark, const char* key) {
+    const std::string typed = valueOf(mark, key);
+    int n = 0;
+    std::from_chars(typed.data(), typed.data() + typed.size(), n);
+    return n;
+}
+
+/// Lays the copper of one mark.
+class Laying {
+public:
+    Laying(const Part& part, const std::vector<Pad>& pads, AttachedCopper& out, const Mark& mark, const LaidMark& laid)
+        : part_(part), pads_(pads), out_(out), mark_(mark), laid_(laid) {}
+
+    void run() {
+        switch (mark_.kind) {
+            case MarkKind::CopperArea: return area();
+            case MarkKind::Opening: return opening();
+            case MarkKind::SurfaceLands: return lands();
+            case MarkKind::Fiducial: return fiducial();
+            default: return;
+        }
+    }
+    /// After all openings are known: vias keep off paste.
+    void vias();
+
+private:
+    void say(const std::string& words) { out_.words.emplace(mark_.id, words); }
+    Length length(const char* key) const {
+        const auto it = laid_.lengths.find(key);
+        return it == laid_.lengths.end() ? Length() : it->second;
+    }
+    /// Of the pad that its field "pad" names; else its own.
+    Conductor joined(Point at) const {
+        Conductor c;
+        const std::string pad = markField(mark_.kind, "pad") == nullptr ? std::string() : valueOf(mark_, "pad");
+        const Pad* of = findIn(pads_, [&](const Pad& p) { return p.id == pad; });
+        c.id = of != nullptr ? of->id : mark_.id;
+        c.number = of != nullptr ? of->number : mark_.name;
+        if (of != nullptr) c.formation = of->formation;
+        c.at = at;
+        c.firm = laid_.firm && (of == nullptr || of->firm);
+        c.sized = true;
+        return c;
+    }
+    std::pair<bool, bool> sides() const {
+        const std::string side = valueOf(mark_, "side");
+        return {side != "solder side", side != "part side"};
+    }
+    void open(bool top, Polygons area) {
+        std::vector<RoundedPolygon> pieces = convexPieces(area, kSlack);
+        out_.openings.push_back({mark_.id, top, laid_.firm, std::move(area), std::move(pieces)});
+    }
+
+    void area() {
+        const Polygons area = polygonsOf(*laid_.area);
+        const auto [top, bottom] = sides();
+        for (const RoundedPolygon& piece : laid_.cores.size() == 1 ? laid_.cores : convexPieces(area, kSlack)) {
+            Conductor c = joined(boundsOf(piece).middle());
+            // A land on one side alone; one on both would need a hole to be one.
+            for (const bool on : {true, false}) {
+                if (!(on ? top : bottom)) continue;
+                Conductor side = c;
+                side.layers = on ? PadLayers::Top : PadLayers::Bottom;
+                (on ? side.top : side.bottom) = polygonLand(piece);
+                side.tented = true;
+                out_.lands.push_back(side);
+            }
+        }
+        if (flagOf(mark_, "open"))
+            for (const bool on : {true, false})
+                if (on ? top : bottom) open(on, grown(area, part_.rules.fab.maskMargin));
+    }
+
+    void opening() {
+        const Polygons area = polygonsOf(*laid_.area);
+        const auto [top, bottom] = sides();
+        const std::string paste = valueOf(mark_, "paste");
+        for (const bool on : {true, false}) {
+            if (!(on ? top : bottom)) continue;
+            open(on, area);
+            if (paste == "all") out_.pastes.push_back({mark_.id, on, laid_.firm, area});
+            if (paste != "windows") continue;
+            const int across = countOf(mark_, "across"), down = countOf(mark_, "down");
+            for (const Rect& window :
+                 pasteWindows(boundsOf(area), across, down, length("web"), countOf(mark_, "share") / 100.0)) {
+                const Polygons part = common(area, polygonsOf(rectangleRing(window)));
+                if (!part.empty()) out_.pastes.push_back({mark_.id, on, laid_.firm, part});
+            }
+        }
+    }
+
+    void fiducial() {
+        const Length size = length("diameter"), ring = length("ring");
+        if (size <= Length()) return say("it has no size");
+        Conductor c = joined(laid_.points.front());
+        c.id = mark_.id;
+        c.number = mark_.name;
+        c.layers = valueOf(mark_, "side") == "solder side" ? PadLayers::Bottom : PadLayers::Top;
+        (c.layers == PadLayers::Top ? c.top : c.bottom) = {LandShape::Round, c.at, size, size, {}, {}};
+        c.maskMargin = (ring - size) / 2;
+        c.fiducial = true;
+        out_.lands.push_back(c);
+        if (ring < 2.0 * size) say("its clear ring is less than twice its size");
+    }
+
+    std::optional<Limits> limits(const char* key) {
+        const auto value = parseDrawingValue(valueOf(mark_, key), Unit::Mm);
+        if (!value) {
+            say(std::string(markField(mark_.kind, key)->label) + ": " + value.error().what);
+            return {};
+        }
+        if (value->low < Length()) {
+            say(std::string(markField(mark_.kind, key)->label) + " reaches below nothing");
+            return {};
+        }
+        return Limits{value->low, value->high};
+    }
+    void lands();
+    void land(Point at, Length along, Length across, bool upright, int number);
+
+    const Part& part_;
+    const std::vector<Pad>& pads_;
+    AttachedCopper& out_;
+    const Mark& mark_;
+    const LaidMark& laid_;
+};
+
+/// One land: `along` its row's outward direction, `across` it.
+void Laying::land(Point at, Length along, Length across, bool upright, int number) {
+    Conductor c;
+    const double turn = laid_.angles.at("turn");
+    c.at = turned(at, laid_.points.front(), turn);
+    c.number = std::to_string(number);
+    c.id = mark_.id + "/" + c.number;
+    c.layers = valueOf(mark_, "side") == "solder side" ? PadLayers::Bottom : PadLayers::Top;
+    Land land{LandShape::Rectangle,     c.at, upright ? across : along,
+              upright ? along : across, {},   Angle::fromDegrees(turn)};
+    (c.layers == PadLayers::Top ? c.top : c.bottom) = land;
+    c.maskMargin = part_.rules.fab.maskMargin;
+    c.firm = laid_.firm;
+    c.sized = true;
+    out_.lands.push_back(c);
+    out_.pastes.push_back({mark_.id, c.layers == PadLayers::Top, c.firm, polygonsOf(copperShape(land))});
+}
+
+void Laying::lands() {
+    struct Package {
+        const char* words;
+        LeadForm form;
+        int sides;
+    };
+    static const Package packages[] = {{"chip", LeadForm::Chip, 1},
+                                       {"gull wing, two sides", LeadForm::GullWing, 2},
+                                       {"gull wing, four sides", LeadForm::GullWing, 4},
+                                       {"J lead, two sides", LeadForm::JLead, 2},
+                                       {"J lead, four sides", LeadForm::JLead, 4},
+                                       {"flat lead, two sides", LeadForm::FlatLead, 2},
+                                       {"no-lead, two sides", LeadForm::NoLead, 2},
+                                       {"no-lead, four sides", LeadForm::NoLead, 4},
+                                       {"half holes, two sides", LeadForm::Castellated, 2},
+                                       {"half holes, four sides", LeadForm::Castellated, 4}};
+    const std::string words = valueOf(mark_, "package");
+    const auto* package =
+        std::find_if(std::begin(packages), std::end(packages), [&](const Package& p) { return words == p.words; });
+    const auto overall = limits("overall"), terminal = limits("terminal"), width = limits("width");
+    if (package == std::end(packages) || !overall || !terminal || !width) return;
+    PackageSize size{*overall,           *terminal, *width, package->form, Density::B, length("fabrication"),
+                     length("placement")};
+    const std::string density = valueOf(mark_, "density");
+    size.density = density == "A" ? Density::A : density == "C" ? Density::C : Density::B;
+    const bool chip = package->sides == 1;
+    const Length pitch = chip ? Length() : length("pitch");
+    if (size.form == LeadForm::GullWing && pitch <= Length::fromMm(0.625)) size.form = LeadForm::FineGullWing;
+    // 1.6 x 0.8 and larger have larger goals.
+    if (chip && ((overall->least + overall->most) / 2 < Length::fromMm(1.6) ||
+                 (width->least + width->most) / 2 < Length::fromMm(0.8)))
+        size.form = LeadForm::SmallChip;
+    const int count = chip ? 1 : countOf(mark_, "count");
+    if (count < 1 || count > 200) return say("it has 1 to 200 terminals on a side");
+    if (!chip && count > 1 && pitch <= Length()) return say("its pitch is nothing");
+    if (!chip && count > 1 && width->most > pitch) return say("its terminals overlap: they are wider than their pitch");
+    if (terminal->most + terminal->most > overall->least)
+        return say("its terminals overlap: they are longer than half of it");
+    const SurfaceLands s = surfaceLands(size, count > 1 ? pitch : Length(), part_.rules.fab.leastGap);
+    out_.chains["lands:" + mark_.id] = s.chain;
+    if (!s.trimmed.empty()) say(s.trimmed);
+    const Point middle = laid_.points.front();
+    int number = std::max(countOf(mark_, "start"), 1);
+    const auto row = [&](double dx, double dy, const SurfaceLands& l) {
+        // Counter-clockwise: down the left side, on along the front, up the right one, back along the rear.
+        for (int i = 0; i < count; ++i) {
+            const Length along = pitch * ((count - 1) / 2.0 - i);
+            const Point at{middle.x + dx * (l.apart / 2) + dy * along, middle.y + dy * (l.apart / 2) - dx * along};
+            land(at, l.length, l.width, dy != 0, number++);
+        }
+    };
+    SurfaceLands other = s;
+    if (package->sides == 4) {
+        if (!valueOf(mark_, "overall2").empty()) {
+            const auto overall2 = limits("overall2");
+            if (!overall2) return;
+            size.overall = *overall2;
+            other = surfaceLands(size, pitch, part_.rules.fab.leastGap);
+        }
+        row(-1, 0, s);
+        row(0, -1, other);
+        row(1, 0, s);
+        row(0, 1, other);
+    } else {
+        row(-1, 0, s);
+        row(1, 0, s);
+    }
+    const Length tabX = length("tabWidth"), tabY = length("tabLength");
+    if (tabX > Length() && tabY > Length()) {
+        land(middle, tabX, tabY, false, number);
+        // Paste on a large land comes in windows, or the part floats.
+        out_.pastes.pop_back();
+        const int across = std::max(1, static_cast<int>(std::lround(tabX.mm() / 1.5))),
+                  down = std::max(1, static_cast<int>(std::lround(tabY.mm() / 1.5)));
+        const bool top = valueOf(mark_, "side") != "solder side";
+        for (const Rect& w : pasteWindows(Rect::around(middle, tabX, tabY), across, down, Length::fromMm(0.3), 0.6))
+            out_.pastes.push_back(
+                {mark_.id, top, laid_.firm, polygonsOf(turned(rectangleRing(w), middle, laid_.angles.at("turn")))});
+    }
+}
+
+void Laying::vias() {
+    const Length hole = length("hole"), land = length("land"), pitch = length("pitch"), edge = length("edge");
+    if (hole <= Length() || land <= hole) return say("its lands are no larger than their holes");
+    if (pitch < land) return say("its vias overlap: the pitch is less than their lands");
+    const Polygons area = polygonsOf(*laid_.area);
+    const Polygons inner = grown(area, -(land / 2 + edge));
+    const Rect box = boundsOf(inner);
+    if (box.empty) return say("there is no room for a via in it");
+    const auto along = [&](Length size) { return static_cast<int>(std::floor(size / pitch + 1e-9)) + 1; };
+    const int nx = along(box.width()), ny = along(box.height());
+    if (1.0 * nx * ny > kMostVias) return say(fmt::format("more than {} vias: choose a larger pitch", kMostVias));
+    Polygons pastes;
+    for (const MarkPaste& p : out_.pastes)
+        for (const auto& ring : p.area) pastes.push_back(ring);
+    const Polygons off = grown(united(pastes), land / 2 + Length::fromMm(0.1));
+    int dropped = 0, made = 0;
+    for (int j = 0; j < ny; ++j)
+        for (int i = 0; i < nx; ++i) {
+            const Point at{box.middle().x + pitch * (i - (nx - 1) / 2.0),
+                           box.middle().y + pitch * (j - (ny - 1) / 2.0)};
+            if (!contains(inner, at)) continue;
+            if (flagOf(mark_, "offPaste") && !off.empty() && contains(off, at)) {
+                ++dropped;
+                continue;
+            }
+            Conductor c = joined(at);
+            c.layers = PadLayers::Through;
+            c.top = c.inner = c.bottom = {LandShape::Round, at, land, land, {}, {}};
+            c.hole = hole;
+            c.holeLargest = hole + part_.rules.platedTolerance;
+            c.tented = valueOf(mark_, "top") == "tented";
+            c.tentedBelow = valueOf(mark_, "bottom") == "tented";
+            c.maskMargin = part_.rules.fab.maskMargin;
+            out_.lands.push_back(c);
+            ++made;
+        }
+    if (made == 0) say(dropped > 0 ? "paste leaves no room for a via" : "there is no room for a via in it");
+}
+
+}  // namespace
+
+std::vector<Rect> pasteWindows(const Rect& area, int across, int down, Length web, double share) {
+    std::vector<Rect> windows;
+    if (area.empty || across < 1 || down < 1 || across > 50 || down > 50) return windows;
+    Length w = (area.width() - (across - 1.0) * web) / across, h = (area.height() - (down - 1.0) * web) / down;
+    if (w <= Length() || h <= Length()) return windows;
+    const Length stepX = w + web, stepY = h + web, firstX = area.left + w / 2, firstY = area.bottom + h / 2;
+    const double covers = across * down * (w / area.width()) * (h / area.height());
+    if (share > 0 && covers > share) {
+        const double k = std::sqrt(share / covers);
+        w = w * k;
+        h = h * k;
+    }
+    for (int j = 0; j < down; ++j)
+        for (int i = 0; i < across; ++i)
+            windows.push_back(Rect::around({firstX + stepX * i, firstY + stepY * j}, w, h));
+    return windows;
+}
+
+AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std::vector<Pad>& pads) {
+    AttachedCopper out;
+    const auto each = [&](auto how) {
+        for (std::size_t i = 0; i < shaped.laid.size(); ++i)
+            if (shaped.laid[i].wrong.empty()) how(part.marks[i], shaped.laid[i]);
+    };
+    each([&](const Mark& m, const LaidMark& l) { Laying(part, pads, out, m, l).run(); });
+    each([&](const Mark& m, const LaidMark& l) {
+        if (m.kind == MarkKind::ThermalVias) Laying(part, pads, out, m, l).vias();
+    });
+    // How much copper each number has on each side, its holes taken off.
+    if (!out.lands.empty()) {
+        std::map<std::string, std::array<Polygons, 3>> by;
+        const auto add = [&](const Conductor& c) {
+            auto& [top, bottom, holes] = by[c.number];
+            const auto put = [](Polygons& to, const RoundedPolygon& shape) {
+                for (const auto& ring : polygonsOf(shape)) to.push_back(ring);
+            };
+            if (c.top.there()) put(top, copperShape(c.top));
+            if (c.bottom.there()) put(bottom, copperShape(c.bottom));
+            if (c.hole > Length()) put(holes, holeShape(c, false));
+        };
+        for (const Conductor& c : out.lands) add(c);
+        for (const Pad& p : pads)
+            if (by.contains(p.number)) add(p);
+        for (const auto& [number, layers] : by) {
+            const Polygons holes = united(layers[2]);
+            out.areas[number] = {areaOf(without(united(layers[0]), holes)), areaOf(without(united(layers[1]), holes))};
+        }
+    }
+    return out;
+}
+
+}  // namespace punch

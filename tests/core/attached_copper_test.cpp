@@ -1,0 +1,238 @@
+// Copper beside the pads: areas, openings with paste, thermal vias, surface lands, fiducials.
+
+#include "core/size/attached_copper.h"
+
+#include <gtest/gtest.h>
+
+#include <fstream>
+#include <nlohmann/json.hpp>
+
+#include "core/artwork/artwork.h"
+#include "core/dress/ink.h"
+#include "core/part/mark_kinds.h"
+#include "core/part/names.h"
+#include "core/release/drill.h"
+#include "core/release/gerber.h"
+#include "tests/support/parts.h"
+
+namespace punch {
+namespace {
+
+Length mm(double v) { return Length::fromMm(v); }
+
+Anchored at(double x, double y, const char* of = kDatumFeature) {
+    return {{of, HoldAt::Middle, fmt::format("{}", x)}, {of, HoldAt::Middle, fmt::format("{}", y)}};
+}
+Mark mark(MarkKind kind, std::vector<Anchored> points, std::map<std::string, std::string> set = {}) {
+    Mark m = newMark(kind);
+    m.points = std::move(points);
+    m.set = std::move(set);
+    return m;
+}
+std::vector<Shape> of(const std::vector<Shape>& all, const std::string& id) {
+    std::vector<Shape> some;
+    for (const Shape& s : all)
+        if (s.of == id) some.push_back(s);
+    return some;
+}
+
+TEST(MarkKinds, TheSchemaNamesThemAll) {
+    std::ifstream in(test::sourceFolder() + "/docs/punch.schema.json");
+    const auto kinds = nlohmann::json::parse(in)["properties"]["marks"]["items"]["properties"]["kind"]["enum"];
+    ASSERT_EQ(kinds.size(), Names<MarkKind>::table.size());
+    for (std::size_t i = 0; i < kinds.size(); ++i) EXPECT_EQ(kinds[i], Names<MarkKind>::table[i].second);
+}
+
+TEST(PasteWindows, CoverTheShareAndKeepTheirWebs) {
+    const Rect area = Rect::around({mm(1), mm(2)}, mm(6), mm(4));
+    for (const int across : {1, 2, 3, 5})
+        for (const int down : {1, 2, 4})
+            for (const double share : {0.0, 0.4, 0.6, 0.8}) {
+                const auto windows = pasteWindows(area, across, down, mm(0.3), share);
+                ASSERT_EQ(windows.size(), static_cast<std::size_t>(across * down));
+                double sum = 0;
+                for (std::size_t i = 0; i < windows.size(); ++i) {
+                    const Rect& w = windows[i];
+                    sum += w.width().mm() * w.height().mm();
+                    EXPECT_GE(w.left, area.left - mm(1e-9));
+                    EXPECT_LE(w.top, area.top + mm(1e-9));
+                    for (std::size_t k = 0; k < i; ++k) {
+                        const Length dx = max(windows[k].left - w.right, w.left - windows[k].right);
+                        const Length dy = max(windows[k].bottom - w.top, w.bottom - windows[k].top);
+                        EXPECT_GE(max(dx, dy).mm(), 0.3 - 1e-6);
+                    }
+                }
+                EXPECT_TRUE(share == 0 || sum / 24 <= share + 1e-9);
+                EXPECT_TRUE(share > 0 || sum / 24 > 0.5);
+            }
+    EXPECT_TRUE(pasteWindows(area, 0, 2, mm(0.3), 0.5).empty());
+    EXPECT_TRUE(pasteWindows(area, 9, 2, mm(0.9), 0.5).empty()) << "the webs leave nothing";
+}
+
+TEST(AttachedCopper, AnAreaIsItsPadsCopperInEveryDistance) {
+    Part part = test::demoPart();
+    const Footprint before = derive(part);
+    // Pin 2 gets a plate that comes within 1 mm of pin 3's land: an L, so that it is no convex shape.
+    const double right = (before.pad("p3")->at.x - before.pad("p3")->top.width / 2).mm() - 1;
+    const double x = before.pad("p2")->at.x.mm(), y = before.pad("p2")->at.y.mm();
+    part = withMark(part, mark(MarkKind::CopperArea,
+                               {at(x - 0.5, y - 0.5), at(right, y - 0.5), at(right, y + 0.5), at(x + 0.5, y + 0.5),
+                                at(x + 0.5, y + 3), at(x - 0.5, y + 3)},
+                               {{"form", "polygon"}, {"pad", "p2"}}));
+    const Footprint f = derive(part);
+    EXPECT_EQ(f.laid.back().wrong, "");
+    EXPECT_GE(f.attached.lands.size(), 2U);
+    for (const Conductor& c : f.attached.lands) EXPECT_EQ(c.number, "2");
+    // 230 V over 1 mm: the gauge saw the pads before, and sees the plate now.
+    EXPECT_EQ(before.gauge("voltage")->state, GaugeState::Watch);
+    EXPECT_EQ(f.gauge("voltage")->state, GaugeState::NoGo);
+    EXPECT_NEAR(*f.gauge("voltage")->value, 1.0, 0.002);
+    EXPECT_NEAR(*f.gauge("copper-to-copper")->value, 1.0, 0.002) << "touching its own pad is no short";
+    // Under mask, until it is opened.
+    EXPECT_EQ(of(artwork(part, f, Layer::TopCopper), "p2").size(), 1 + f.attached.lands.size());
+    EXPECT_EQ(of(artwork(part, f, Layer::TopMask), "p2").size(), 1U);
+    Part open = part;
+    open.marks.back().set["open"] = "yes";
+    const Footprint g = derive(open);
+    EXPECT_EQ(of(artwork(open, g, Layer::TopMask), open.marks.back().id).size(), 1U);
+    EXPECT_FALSE(inkOpenings(g.board(), true).empty());
+    // Its copper as a number: land and plate together, the hole taken off.
+    const double land = M_PI / 4 * std::pow(f.pad("p2")->top.width.mm(), 2);
+    EXPECT_GT(f.attached.areas.at("2").first, land);
+    EXPECT_NEAR(f.attached.areas.at("2").second, land - M_PI / 4 * std::pow(f.pad("p2")->hole.mm(), 2), 0.01);
+}
+
+TEST(AttachedCopper, ViasStayInTheirAreaAndOffThePaste) {
+    Part part = test::demoPart();
+    const std::vector<Anchored> corners = {at(-6, 8), at(6, 16)};
+    part = withMark(part, mark(MarkKind::CopperArea, corners, {{"pad", "p1"}, {"side", "both sides"}}));
+    part =
+        withMark(part, mark(MarkKind::Opening, {at(-5, 9), at(5, 15)},
+                            {{"paste", "windows"}, {"across", "3"}, {"down", "2"}, {"share", "50"}, {"web", "0.8"}}));
+    part = withMark(part, mark(MarkKind::ThermalVias, corners, {{"pad", "p1"}, {"pitch", "1.2"}}));
+    const Footprint f = derive(part);
+    int vias = 0;
+    const Rect box = f.laid[1].upright.value();
+    for (const Conductor& c : f.attached.lands) {
+        if (c.hole <= Length()) continue;
+        ++vias;
+        EXPECT_EQ(c.number, "1");
+        EXPECT_GE(box.right - c.at.x, mm(0.4));
+        EXPECT_GE(c.at.y - box.bottom, mm(0.4));
+        for (const MarkPaste& p : f.attached.pastes)
+            EXPECT_GE(gap(polygonsOf(RoundedPolygon::disc(c.at, c.hole)), p.area).mm(), 0.2);
+    }
+    EXPECT_GT(vias, 15);
+    EXPECT_EQ(f.attached.pastes.size(), 6U);
+    EXPECT_EQ(f.inkWords.size(), 0U);
+    // They are drilled, open on the part side, tented below.
+    const std::string id = part.marks.back().id;
+    EXPECT_EQ(of(artwork(part, f, Layer::PlatedHoles), "p1").size(), static_cast<std::size_t>(vias + 1));
+    EXPECT_EQ(of(artwork(part, f, Layer::TopMask), "p1").size(), static_cast<std::size_t>(vias + 1));
+    EXPECT_EQ(of(artwork(part, f, Layer::BottomMask), "p1").size(), 1U);
+    EXPECT_NE(f.gauge("hole-to-hole")->state, GaugeState::NoGo);
+    // Too many, too near, no room: said, and nothing is lost.
+    const auto words = [&](const std::map<std::string, std::string>& set) {
+        Part other = part;
+        for (const auto& [key, value] : set) other.marks.back().set[key] = value;
+        const Footprint g = derive(other);
+        return g.inkWords.contains(id) ? g.inkWords.at(id) : std::string();
+    };
+    EXPECT_NE(words({{"pitch", "0.05"}, {"hole", "0.01"}, {"land", "0.02"}}).find("more than 1000"), std::string::npos);
+    EXPECT_NE(words({{"pitch", "0.4"}}).find("overlap"), std::string::npos);
+    EXPECT_NE(words({{"land", "0.3"}}).find("no larger than their holes"), std::string::npos);
+    EXPECT_NE(words({{"land", "20"}, {"pitch", "30"}}).find("no room"), std::string::npos);
+}
+
+TEST(AttachedCopper, SurfaceLandsStandAsTheEquationsSay) {
+    Part part = test::demoPart();
+    part = withMark(part, mark(MarkKind::SurfaceLands, {at(0, 20)},
+                               {{"overall", "1.50..1.70"}, {"terminal", "0.20..0.50"}, {"width", "0.70..0.90"}}));
+    Footprint f = derive(part);
+    ASSERT_EQ(f.attached.lands.size(), 2U);
+    // Worked by hand: Z 2.4449, G 0.6446, X 0.9449; length 0.90, apart 1.55, width 0.95.
+    const Land& left = f.attached.lands[0].top;
+    EXPECT_NEAR(left.width.mm(), 0.90, 1e-9);
+    EXPECT_NEAR(left.length.mm(), 0.95, 1e-9);
+    EXPECT_NEAR((f.attached.lands[1].at.x - f.attached.lands[0].at.x).mm(), 1.55, 1e-9);
+    EXPECT_EQ(f.attached.lands[0].number, "1");
+    EXPECT_EQ(f.chains.at("lands:" + part.marks.back().id).size(), 3U);
+    EXPECT_EQ(artwork(part, f, Layer::TopPaste).size(), 2U) << "paste equals the land";
+    EXPECT_TRUE(of(artwork(part, f, Layer::BottomCopper), f.attached.lands[0].id).empty());
+    // Four sides, counted counter-clockwise, with a tab in windows of paste.
+    part.marks.back().set = {{"package", "no-lead, four sides"},
+                             {"overall", "3.90..4.10"},
+                             {"terminal", "0.30..0.50"},
+                             {"width", "0.18..0.30"},
+                             {"pitch", "0.5"},
+                             {"count", "5"},
+                             {"tabWidth", "2.4"},
+                             {"tabLength", "2.4"}};
+    f = derive(part);
+    ASSERT_EQ(f.attached.lands.size(), 21U);
+    const Point middle = f.laid.back().points[0];
+    double angle = 0, turned = 0;
+    for (int i = 0; i < 20; ++i) {
+        const Point d = f.attached.lands[static_cast<std::size_t>(i)].at - middle;
+        const double a = std::atan2(d.y.mm(), d.x.mm());
+        if (i > 0) {
+            const double step = std::remainder(a - angle, 2 * M_PI);
+            EXPECT_GT(step, 0) << i;
+            turned += step;
+        }
+        angle = a;
+    }
+    EXPECT_NEAR(turned, 2 * M_PI * 19 / 20, 0.3);
+    EXPECT_EQ(f.attached.lands.back().number, "21");
+    double paste = 0;
+    for (const MarkPaste& p : f.attached.pastes)
+        if (contains(Polygons{{middle + Point{mm(-1.2), mm(-1.2)}, middle + Point{mm(1.2), mm(-1.2)},
+                               middle + Point{mm(1.2), mm(1.2)}, middle + Point{mm(-1.2), mm(1.2)}}},
+                     p.area[0][0]))
+            paste += areaOf(p.area);
+    EXPECT_NEAR(paste / (2.4 * 2.4), 0.6, 0.01);
+    EXPECT_EQ(f.gauge("copper-to-copper")->state, GaugeState::Go);
+    // Turned by a quarter everything turns.
+    part.marks.back().set["turn"] = "90";
+    const Footprint g = derive(part);
+    for (std::size_t i = 0; i < 21; ++i) {
+        const Point d = f.attached.lands[i].at - middle, e = g.attached.lands[i].at - middle;
+        EXPECT_NEAR(e.x.mm(), -d.y.mm(), 1e-6);
+        EXPECT_NEAR(e.y.mm(), d.x.mm(), 1e-6);
+    }
+    // What cannot be is said.
+    const auto words = [&](std::map<std::string, std::string> set) {
+        Part other = part;
+        other.marks.back().set = std::move(set);
+        const Footprint h = derive(other);
+        return h.inkWords.contains(other.marks.back().id) ? h.inkWords.at(other.marks.back().id) : std::string();
+    };
+    EXPECT_NE(words({{"package", "gull wing, two sides"}, {"width", "1.4"}}).find("overlap"), std::string::npos);
+    EXPECT_NE(words({{"overall", "1"}, {"terminal", "0.8"}}).find("overlap"), std::string::npos);
+    EXPECT_NE(words({{"package", "gull wing, two sides"}, {"count", "0"}}).find("1 to 200"), std::string::npos);
+    EXPECT_FALSE(withMarkValue(part, part.marks.back().id, "overall", "3.4..3.0")) << "limits with min above max";
+    EXPECT_FALSE(withMarkValue(part, part.marks.back().id, "count", "2.5"));
+}
+
+TEST(AttachedCopper, AFiducialIsBareAndHasNoPaste) {
+    Part part = withMark(test::demoPart(), mark(MarkKind::Fiducial, {at(0, 20)}));
+    const Footprint f = derive(part);
+    const std::string id = part.marks.back().id;
+    const auto copper = of(artwork(part, f, Layer::TopCopper), id);
+    ASSERT_EQ(copper.size(), 1U);
+    EXPECT_EQ(copper[0].purpose, Purpose::Fiducial);
+    EXPECT_NEAR(boundsOf(of(artwork(part, f, Layer::TopMask), id)).width().mm(), 3, 1e-9);
+    EXPECT_TRUE(of(artwork(part, f, Layer::TopPaste), id).empty());
+    const KeepoutArea& k = f.keepouts.back();
+    EXPECT_TRUE(k.copper && k.vias && !k.parts && k.top && !k.bottom);
+    EXPECT_NEAR(k.rect.width().mm(), 3, 0.01);
+    const auto image = gerber(part, f, proofBoard(f), BoardLayer::TopCopper);
+    ASSERT_TRUE(image);
+    EXPECT_NE(image->find("FiducialPad"), std::string::npos);
+    part.marks.back().set["ring"] = "1.5";
+    EXPECT_NE(derive(part).inkWords.at(id).find("less than twice"), std::string::npos);
+    EXPECT_EQ(derive(part).gauge("marks")->state, GaugeState::Watch);
+}
+
+}  // namespace
+}  // namespace punch
