@@ -235,7 +235,7 @@ void MarkEditor::addPlace(const Mark& m, std::size_t index) {
     }
     grid->setColumnStretch(1, 3);
     grid->setColumnStretch(2, 2);
-    grid->setColumnStretch(3, 2);
+    grid->setColumnStretch(3, 3);
     layout->addLayout(grid);
 }
 
@@ -248,10 +248,10 @@ void MarkEditor::addHold(QGridLayout* grid, int row, std::size_t index, bool alo
                           : tr("What its place from front to rear holds on"));
     for (const auto& [id, words] : holdChoices(document_.part(), view_.mark(), alongX)) of->addItem(words, toQt(id));
     auto* edge = combo(inner_, "edge." + suffix);
-    edge->setToolTip(tr("Which part of it"));
-    edge->addItem(tr("middle"), static_cast<int>(HoldAt::Middle));
-    edge->addItem(alongX ? tr("left edge") : tr("front edge"), static_cast<int>(HoldAt::Low));
-    edge->addItem(alongX ? tr("right edge") : tr("rear edge"), static_cast<int>(HoldAt::High));
+    edge->setToolTip(alongX ? tr("Its middle, left or right edge") : tr("Its middle, front or rear edge"));
+    edge->addItem(tr("mid"), static_cast<int>(HoldAt::Middle));
+    edge->addItem(alongX ? tr("left") : tr("front"), static_cast<int>(HoldAt::Low));
+    edge->addItem(alongX ? tr("right") : tr("rear"), static_cast<int>(HoldAt::High));
     auto* off = new TypedEdit(
         view_, true,
         [this, index, alongX](const std::string& typed) -> Result<void> {

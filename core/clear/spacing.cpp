@@ -202,19 +202,23 @@ std::optional<Nearest> nearestHoles(const Board& board) {
         RoundedPolygon shape;
         Point at;
         Length reach;
+        bool cut = false;
     };
     std::vector<Hole> all;
-    const auto add = [&](const std::string& id, const RoundedPolygon& shape) {
+    const auto add = [&](const std::string& id, const RoundedPolygon& shape, bool cut = false) {
         const Rect box = boundsOf(shape);
-        all.push_back({id, shape, box.middle(), hypot(box.width(), box.height()) / 2});
+        all.push_back({id, shape, box.middle(), hypot(box.width(), box.height()) / 2, cut});
     };
     for (const Pad& p : board.pads)
         if (p.hole > Length()) add(p.id, holeShape(p));
+    for (const Conductor& via : board.attached.lands)
+        if (via.hole > Length()) add(via.id, holeShape(via));
     for (const BareHole& h : board.bareHoles) add(h.id, holeShape(h));
-    for (const CutShape& c : board.cutOuts) add(c.id, cutShape(c));
+    for (const CutShape& c : board.cutOuts) add(c.id, cutShape(c), true);
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < all.size(); ++i)
         for (std::size_t k = i + 1; k < all.size(); ++k) {
+            if (all[i].cut && all[i].id == all[k].id) continue;  // pieces of one cut-out
             if (best && distance(all[i].at, all[k].at) - all[i].reach - all[k].reach > best->gap) continue;
             keepNearer(best, gap(all[i].shape, all[k].shape), all[i].id, all[k].id);
         }

@@ -1,5 +1,8 @@
 #include "core/dress/courtyard.h"
 
+#include <algorithm>
+
+#include "core/geometry/box_cells.h"
 #include "core/geometry/shapes.h"
 
 namespace punch {
@@ -27,27 +30,82 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
     return content;
 }
 
+namespace {
+
+const Length kChords = Length::fromUm(10);  // of lands and holes, outside
+const Length kGap = Length::fromMm(2);      // between lands, that is closed
+
+std::vector<Point> hullOfPoints(const std::vector<Point>& a, const std::vector<Point>& b) {
+    return hullOf({RoundedPolygon{a, Length()}, RoundedPolygon{b, Length()}}).corners;
+}
+
+/// All of them joined; halves first, so that long rows become one before they meet others.
+Polygons joined(std::vector<Polygons>& all, std::size_t from, std::size_t to) {
+    if (to - from == 0) return {};
+    if (to - from == 1) return united(all[from]);
+    const std::size_t middle = (from + to) / 2;
+    Polygons a = joined(all, from, middle);
+    const Polygons b = joined(all, middle, to);
+    a.insert(a.end(), b.begin(), b.end());
+    return united(a);
+}
+
+}  // namespace
+
 Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body, bool top) {
-    Polygons all;
-    const auto add = [&](const Polygons& more) { all.insert(all.end(), more.begin(), more.end()); };
-    if (body && top) add(body->outline.empty() ? polygonsOf(rectangleRing(body->rect)) : united({body->outline}));
+    std::vector<std::vector<Point>> convex;
+    const auto add = [&](const RoundedPolygon& shape) {
+        // What lies within the body is held by it.
+        const Rect box = boundsOf(shape);
+        if (top && body && body->outline.empty() && box.left >= body->rect.left && box.right <= body->rect.right &&
+            box.bottom >= body->rect.bottom && box.top <= body->rect.top)
+            return;
+        convex.push_back(flattened(ringOf(shape), kChords, Chords::Outside));
+    };
     for (const Conductor& c : board.copper()) {
         if (const Land& land = top ? c.top : c.bottom; land.there())
-            add(polygonsOf(copperShape(land), Chords::Outside));
-        if (c.hole > Length()) add(polygonsOf(holeShape(c), Chords::Outside));
+            add(copperShape(land));
+        else if (c.hole > Length())
+            add(holeShape(c));
     }
-    for (const BareHole& h : board.bareHoles) add(polygonsOf(holeShape(h), Chords::Outside));
+    for (const BareHole& h : board.bareHoles) add(holeShape(h));
+    // Between lands that stand near each other nobody else does: what is around both is kept.
+    BoxCells cells(kGap);
+    std::vector<Polygons> all;
+    std::vector<Rect> boxes;
+    for (const auto& shape : convex) {
+        Rect box;
+        for (const Point& p : shape) box.add(p);
+        boxes.push_back(box);
+        cells.add(box);
+    }
+    for (std::size_t i = 0; i < convex.size(); ++i) {
+        bool alone = true;
+        for (const std::size_t k : cells.near(boxes[i].grown(kGap))) {
+            if (k == i) continue;
+            if (gap(RoundedPolygon{convex[i], Length()}, RoundedPolygon{convex[k], Length()}) >= kGap) continue;
+            alone = false;
+            if (k > i) all.push_back({hullOfPoints(convex[i], convex[k])});
+        }
+        if (alone) all.push_back({convex[i]});
+    }
+    std::sort(all.begin(), all.end(), [](const Polygons& a, const Polygons& b) {
+        const Rect x = boundsOf(a), y = boundsOf(b);
+        return x.bottom < y.bottom || (x.bottom == y.bottom && x.left < y.left);
+    });
+    if (body && top)
+        all.push_back(body->outline.empty() ? polygonsOf(rectangleRing(body->rect)) : united({body->outline}));
     for (const KeepoutArea& k : board.keepouts)
-        if (k.parts && (top ? k.top : k.bottom)) add(k.area);
-    return united(all);
+        if (k.parts && (top ? k.top : k.bottom)) all.push_back(k.area);
+    return joined(all, 0, all.size());
 }
 
 Polygons courtyardAround(const Polygons& content, Length excess) {
-    const Length notch = Length::fromMm(1);  // half of what is closed
     Polygons outer;
-    for (const Area& area : areasOf(grownSharp(grownSharp(content, excess + notch), -notch)))
-        outer.push_back(flattened(area.outer, chordError()));
-    return united(outer);
+    for (const Area& area : areasOf(content)) outer.push_back(flattened(area.outer, chordError()));
+    Polygons rings;
+    for (const Area& area : areasOf(grownSharp(outer, excess))) rings.push_back(flattened(area.outer, chordError()));
+    return united(rings);
 }
 
 Length courtyardExcess(const Dress& dress) { return dress.courtyardExcess.value_or(courtyardExcessOf(dress.density)); }

@@ -1,8 +1,8 @@
 #pragma once
 // The courtyard: the room that is the part's alone, on each side of the board.
 //
-// It hugs the larger of body, lands, bare holes and travel, wider by the excess; notches in it that are narrower than
-// 2 mm (house value) and holes are closed, so that it stays an outline that people can read.
+// It hugs the larger of body, lands, bare holes and travel, wider by the excess; gaps between lands of less than 2 mm
+// (house value) and holes are closed, so that it stays an outline that people can read.
 // IPC-7351 density (not the producibility levels of the holes): A 0.50, B 0.25, C 0.10; connectors 0.50.
 
 #include "core/clear/board.h"

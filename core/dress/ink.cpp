@@ -63,8 +63,11 @@ std::vector<InkOpening> inkOpenings(const Board& board, bool top) {
     return all;
 }
 
-Ink::Ink(const Board& board, Length shortest)
-    : top_(inkOpenings(board, true)), bottom_(inkOpenings(board, false)), shortest_(shortest) {}
+InkOpenings::InkOpenings(const Board& board, bool top) : all_(inkOpenings(board, top)), cells_(Length::fromMm(2)) {
+    for (const InkOpening& o : all_) cells_.add(boundsOf(o.shape));
+}
+
+Ink::Ink(const Board& board, Length shortest) : top_(board, true), bottom_(board, false), shortest_(shortest) {}
 
 void Ink::add(InkLayer layer, const Stroke& line) {
     std::vector<Stroke>& out = strokes_[static_cast<std::size_t>(layer)];
@@ -76,7 +79,11 @@ void Ink::add(InkLayer layer, const Stroke& line) {
     Polygons near;
     bool any = false;
     const Length by = keep(line.width);
-    for (const InkOpening& o : openings(layer == InkLayer::TopSilkscreen)) {
+    Rect box;
+    for (const Point& p : line.points) box.add(p);
+    const InkOpenings& side = layer == InkLayer::TopSilkscreen ? top_ : bottom_;
+    for (const std::size_t k : side.near(box, by)) {
+        const InkOpening& o = side.all()[k];
         bool close = false;
         for (std::size_t i = 0; i + 1 < line.points.size() && !close; ++i)
             close = o.atLeast(line.points[i], line.points[i + 1]) < by;
@@ -111,7 +118,9 @@ void Ink::add(InkLayer layer, const InkArea& area) {
     }
     Polygons near;
     const Rect box = boundsOf(area.area).grown(leastInkGap());
-    for (const InkOpening& o : openings(layer == InkLayer::TopSilkscreen)) {
+    const InkOpenings& side = layer == InkLayer::TopSilkscreen ? top_ : bottom_;
+    for (const std::size_t k : side.near(box, leastInkGap())) {
+        const InkOpening& o = side.all()[k];
         const Length dx = max(max(box.left - o.middle.x, o.middle.x - box.right), Length());
         const Length dy = max(max(box.bottom - o.middle.y, o.middle.y - box.top), Length());
         if (hypot(dx, dy) > o.reach) continue;
@@ -134,8 +143,10 @@ void Ink::add(InkLayer layer, const InkArea& area) {
 void Ink::say(const std::string& mark, const std::string& words) { words_.emplace(mark, words); }
 
 bool Ink::isClear(const RoundedPolygon& shape, bool top) const {
-    return std::none_of(openings(top).begin(), openings(top).end(),
-                        [&](const InkOpening& o) { return gap(shape, o.shape) < leastInkGap(); });
+    const InkOpenings& side = top ? top_ : bottom_;
+    const auto near = side.near(boundsOf(shape), leastInkGap());
+    return std::none_of(near.begin(), near.end(),
+                        [&](std::size_t k) { return gap(shape, side.all()[k].shape) < leastInkGap(); });
 }
 
 void Ink::giveTo(Dressed& d) && {

@@ -9,6 +9,7 @@
 
 #include "core/clear/board.h"
 #include "core/dress/dressed.h"
+#include "core/geometry/box_cells.h"
 
 namespace punch {
 
@@ -30,6 +31,19 @@ struct InkOpening {
 };
 std::vector<InkOpening> inkOpenings(const Board& board, bool top);
 
+/// The openings of one side, by where they are.
+class InkOpenings {
+public:
+    InkOpenings(const Board& board, bool top);
+    const std::vector<InkOpening>& all() const { return all_; }
+    /// Those that may be nearer than `by` to the box.
+    std::vector<std::size_t> near(const Rect& box, Length by) const { return cells_.near(box.grown(by)); }
+
+private:
+    std::vector<InkOpening> all_;
+    BoxCells cells_;
+};
+
 /// Where ink goes.
 enum class InkLayer { TopSilkscreen, BottomSilkscreen, Assembly };
 
@@ -37,7 +51,7 @@ class Ink {
 public:
     Ink(const Board& board, Length shortest);
 
-    const std::vector<InkOpening>& openings(bool top) const { return top ? top_ : bottom_; }
+    const std::vector<InkOpening>& openings(bool top) const { return (top ? top_ : bottom_).all(); }
     /// On a silkscreen it is cut away from openings.
     void add(InkLayer layer, const Stroke& stroke);
     void add(InkLayer layer, const InkArea& area);
@@ -48,7 +62,7 @@ public:
     bool isClear(const RoundedPolygon& shape, bool top) const;
 
 private:
-    std::vector<InkOpening> top_, bottom_;
+    InkOpenings top_, bottom_;
     Length shortest_;
     std::vector<Stroke> strokes_[3];
     std::vector<InkArea> areas_[3];

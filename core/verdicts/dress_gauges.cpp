@@ -120,11 +120,7 @@ Gauge wayRoundGauge(const Part& part, const Results& f) {
 Gauge marksGauge(const Part& part, const Results& f) {
     Gauge g;
     g.unit = "1";
-    if (part.marks.empty()) {
-        g.words = "none attached";
-        g.state = GaugeState::Go;
-        return g;
-    }
+    if (part.marks.empty()) return unknownGauge(g, "none attached");
     const auto first = [&](auto match) { return std::find_if(f.laid.begin(), f.laid.end(), match); };
     const auto wrong = first([](const LaidMark& m) { return !m.wrong.empty(); });
     g.limit = 0;

@@ -131,11 +131,11 @@ TEST_F(DemoPart, TheJsonHasItsPromisedFields) {
     EXPECT_EQ(json["units"], "mm");
     for (const char* name : {"pitch", "lead.width", "lead.thickness", "hole", "land"})
         EXPECT_FALSE(parameter(name).is_null()) << name;
-    const char* names[] = {"readings",     "positions",        "lead-in-hole", "ring",
-                           "hole-to-hole", "copper-to-copper", "voltage",      "silkscreen",
-                           "courtyard",    "lead-past-board",  "drop-in"};
+    const char* names[] = {"readings", "positions",  "lead-in-hole", "ring",      "hole-to-hole", "copper-to-copper",
+                           "voltage",  "silkscreen", "courtyard",    "way-round", "marks",        "lead-past-board",
+                           "drop-in"};
     ASSERT_EQ(json["gauges"].size(), 13u);
-    for (std::size_t i = 0; i < 11; ++i) {
+    for (std::size_t i = 0; i < 13; ++i) {
         EXPECT_EQ(json["gauges"][i]["name"], names[i]);
         for (const char* key : {"state", "value", "limit", "margin", "unit", "about"})
             EXPECT_TRUE(json["gauges"][i].contains(key)) << names[i] << key;
