@@ -32,7 +32,7 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
 
 namespace {
 
-const Length kChords = Length::fromUm(10);  // of lands and holes, outside
+const Length kChords = Length::fromUm(25);  // of lands and holes, outside
 const Length kGap = Length::fromMm(2);      // between lands, that is closed
 
 std::vector<Point> hullOfPoints(const std::vector<Point>& a, const std::vector<Point>& b) {
