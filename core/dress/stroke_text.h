@@ -1,5 +1,5 @@
 #pragma once
-// Text as strokes, for silkscreen: the single-stroke Hershey letters of the hershey-fonts package.
+// Text as strokes, for silkscreen and drawings: the letters of core/dress/stroke_font.
 
 #include <string>
 #include <vector>
@@ -8,7 +8,8 @@
 
 namespace punch {
 
-/// The strokes of `text` around `middle`, capital letters `height` tall. Letters outside ASCII become "?".
+/// The strokes of `text` (UTF-8) around `middle`, capital letters `height` tall. Letters that the font does not have
+/// become boxes.
 std::vector<Stroke> strokeText(const std::string& text, Point middle, Length height, Length line,
                                const std::string& what);
 

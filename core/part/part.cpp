@@ -85,6 +85,9 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     for (const CutOut& cut : part.cutOuts)
         if (cut.id == id) return cut.name;
     if (const Mark* mark = markById(part, id)) return mark->name;
+    // "m7/3": the third land of a mark.
+    if (const std::size_t slash = id.find('/'); slash != std::string::npos)
+        if (const Mark* mark = markById(part, id.substr(0, slash))) return mark->name + " " + id.substr(slash + 1);
     return "removed feature " + id;
 }
 

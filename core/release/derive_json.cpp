@@ -340,6 +340,51 @@ Json cutOutsJson(const Footprint& f) {
     return cuts;
 }
 
+/// Marks as they lie, and what is wrong with them.
+Json attachedJson(const Footprint& f) {
+    Json marks = Json::array();
+    for (const LaidMark& m : f.laid) {
+        Json points = Json::array();
+        for (const Point& p : m.points) points.push_back({p.x.mm(), p.y.mm()});
+        Json one = {{"id", m.id},       {"name", m.name}, {"kind", nameOf(m.kind)},
+                    {"points", points}, {"firm", m.firm}, {"doubt", m.doubt.mm()}};
+        if (!m.wrong.empty()) one["wrong"] = m.wrong;
+        if (const auto it = f.inkWords.find(m.id); it != f.inkWords.end()) one["words"] = it->second;
+        marks.push_back(std::move(one));
+    }
+    return marks;
+}
+
+Json keepoutsJson(const Footprint& f) {
+    Json keepouts = Json::array();
+    for (const KeepoutArea& k : f.keepouts) {
+        Json outline = Json::array();
+        for (const auto& ring : k.area) {
+            Json points = Json::array();
+            for (const Point& p : ring) points.push_back({p.x.mm(), p.y.mm()});
+            outline.push_back(std::move(points));
+        }
+        keepouts.push_back({{"id", k.id},
+                            {"name", k.name},
+                            {"travel", k.travel},
+                            {"parts", k.parts},
+                            {"copper", k.copper},
+                            {"vias", k.vias},
+                            {"drilling", k.drilling},
+                            {"maxHeight", k.maxHeight.mm()},
+                            {"outline", outline}});
+    }
+    return keepouts;
+}
+
+/// Copper that marks ask for, by number: mm² on each side.
+Json copperJson(const Footprint& f) {
+    Json copper = Json::array();
+    for (const auto& [number, area] : f.attached.areas)
+        copper.push_back({{"number", number}, {"top", area.first}, {"bottom", area.second}});
+    return copper;
+}
+
 /// A list, each element by itself.
 template <class T, class One>
 Json listOf(const std::vector<T>& all, One one) {
@@ -384,6 +429,9 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         {"leads", leadsJson(part, f)},
         {"voltage", voltageJson(part, f)},
         {"cutOuts", cutOutsJson(f)},
+        {"attached", attachedJson(f)},
+        {"keepouts", keepoutsJson(f)},
+        {"attachedCopper", copperJson(f)},
         {"room", roomJson(part, f)}};
     out["dropIn"] = report == nullptr ? shareJson(f.dropIn) : dropInJson(part, *report);
     return out.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
