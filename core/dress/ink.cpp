@@ -96,6 +96,7 @@ void Ink::add(InkLayer layer, const Stroke& line) {
     }
     if (!any) {
         out.push_back(line);
+        remember(layer, line);
         return;
     }
     auto pieces = outside(line.points, united(near));
@@ -105,6 +106,7 @@ void Ink::add(InkLayer layer, const Stroke& line) {
         Stroke rest = line;
         rest.cut = true;
         rest.points = std::move(piece);
+        remember(layer, rest);
         out.push_back(std::move(rest));
     }
     if (!line.mark.empty()) say(line.mark, "cut away from an opening");
@@ -138,6 +140,23 @@ void Ink::add(InkLayer layer, const InkArea& area) {
         if (!area.mark.empty()) say(area.mark, "cut away from an opening");
     }
     if (!rest.area.empty()) out.push_back(std::move(rest));
+}
+
+void Ink::remember(InkLayer layer, const Stroke& stroke) {
+    const std::size_t side = layer == InkLayer::TopSilkscreen ? 0 : 1;
+    for (std::size_t i = 0; i + 1 < stroke.points.size(); ++i) {
+        printed_[side].push_back(RoundedPolygon::stroke(stroke.points[i], stroke.points[i + 1], stroke.width));
+        printedCells_[side].add(boundsOf(printed_[side].back()));
+    }
+}
+
+bool Ink::isFree(const Rect& box, bool top) const {
+    const RoundedPolygon shape = RoundedPolygon::rectangle(box);
+    if (!isClear(shape, top)) return false;
+    const std::size_t side = top ? 0 : 1;
+    const auto near = printedCells_[side].near(box.grown(leastInkLine()));
+    return std::none_of(near.begin(), near.end(),
+                        [&](std::size_t k) { return gap(shape, printed_[side][k]) < leastInkLine(); });
 }
 
 void Ink::say(const std::string& mark, const std::string& words) { words_.emplace(mark, words); }

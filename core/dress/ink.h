@@ -60,6 +60,8 @@ public:
     void giveTo(Dressed& dressed) &&;
     /// Does anything with this outline keep its distance from all openings?
     bool isClear(const RoundedPolygon& shape, bool top) const;
+    /// And from what is printed there already?
+    bool isFree(const Rect& box, bool top) const;
 
 private:
     InkOpenings top_, bottom_;
@@ -67,6 +69,10 @@ private:
     std::vector<Stroke> strokes_[3];
     std::vector<InkArea> areas_[3];
     std::map<std::string, std::string> words_;
+    /// What was printed on each side, by where it is: pieces of lines, as they lie.
+    std::vector<RoundedPolygon> printed_[2];
+    BoxCells printedCells_[2] = {BoxCells(Length::fromMm(2)), BoxCells(Length::fromMm(2))};
+    void remember(InkLayer layer, const Stroke& stroke);
 };
 
 }  // namespace punch

@@ -10,7 +10,7 @@
 namespace punch {
 namespace {
 
-/// Beside a pad, off every opening and off what was put beside others: outside the body where that is as near.
+/// Beside a pad, off every opening and all ink: outside the body where that is as near.
 class PlacesBeside {
 public:
     explicit PlacesBeside(const MarkScene& scene, bool top) : scene_(scene), top_(top) {}
@@ -27,7 +27,7 @@ public:
                     pad.at.x + dx * ((dx < 0 ? pad.at.x - land.left : land.right - pad.at.x) + width / 2 + off),
                     pad.at.y + dy * ((dy < 0 ? pad.at.y - land.bottom : land.top - pad.at.y) + height / 2 + off)};
                 const Rect box = Rect::around(at, width + line, height + line);
-                if (!scene_.ink.isClear(RoundedPolygon::rectangle(box), top_) || meets(box)) continue;
+                if (!scene_.ink.isFree(box, top_)) continue;
                 const auto& body = scene_.shaped.body;
                 const bool hidden = body && at.x > body->rect.left && at.x < body->rect.right &&
                                     at.y > body->rect.bottom && at.y < body->rect.top;
@@ -37,19 +37,12 @@ public:
                     best = at;
                 }
             }
-        if (best) taken_.push_back(Rect::around(*best, width + line, height + line));
         return best;
     }
 
 private:
-    bool meets(const Rect& box) const {
-        return std::any_of(taken_.begin(), taken_.end(), [&](const Rect& o) {
-            return box.left < o.right && o.left < box.right && box.bottom < o.top && o.bottom < box.top;
-        });
-    }
     const MarkScene& scene_;
     bool top_;
-    std::vector<Rect> taken_;
 };
 
 bool onTop(const Mark& mark) { return inkLayersOf(mark).front() != InkLayer::BottomSilkscreen; }

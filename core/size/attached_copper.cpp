@@ -273,7 +273,7 @@ void Laying::vias() {
             c.layers = PadLayers::Through;
             c.top = c.inner = c.bottom = {LandShape::Round, at, land, land, {}, {}};
             c.hole = hole;
-            c.holeLargest = hole + part_.rules.platedTolerance;
+            c.holeLargest = hole;  // no lead has to go in
             c.tented = valueOf(mark_, "top") == "tented";
             c.tentedBelow = valueOf(mark_, "bottom") == "tented";
             c.maskMargin = part_.rules.fab.maskMargin;
