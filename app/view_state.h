@@ -152,8 +152,16 @@ public:
     void setMark(const std::string& id) {
         if (mark_ == id) return;
         mark_ = id;
+        markPlace_ = 0;
         placing_ = false;
         emit markChanged();
+        emit changed();
+    }
+    /// Which of its places the chain explains.
+    int markPlace() const { return markPlace_; }
+    void setMarkPlace(int place) {
+        if (markPlace_ == place) return;
+        markPlace_ = place;
         emit changed();
     }
     /// Clicks on the sheet give that mark places.
@@ -211,6 +219,7 @@ private:
     std::vector<FeatureId> group_;
     std::string lit_;
     std::string mark_;
+    int markPlace_ = 0;
     bool placing_ = false;
     FeatureId hovered_;
     std::map<std::string, int> lanes_;

@@ -52,7 +52,7 @@ Footprint follow(const Part& part, const Adjustment& adjustment) {
     take<Measured>(f, measured(part, adjustment));
     Places at = places(part, adjustment, chains);
     take<Placed>(f, at);
-    take<Shaped>(f, shaped(part, adjustment, at.datum));
+    take<Shaped>(f, shaped(part, adjustment, chains, at.datum));
     Sizes sized = sizes(part, adjustment, chains, at, f);
     take<Sized>(f, sized);
     take<Cleared>(f, cleared(part, f.board()));

@@ -80,6 +80,7 @@ bool MarkHand::press(const Touch& touch) {
     held_ = handleAt(touch.at);
     if (held_) {
         before_ = markById(document_.part(), view_.mark())->points;
+        view_.setMarkPlace(static_cast<int>(*held_));
         return true;
     }
     under_ = markAt(touch.at);

@@ -5,6 +5,7 @@
 #include <QKeyEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <algorithm>
 
 #include "app/qt_text.h"
 #include "app/side/section_view.h"
@@ -118,11 +119,43 @@ void ChainView::showEvent(QShowEvent* event) {
     refresh();
 }
 
+bool ChainView::showMark(Shown& now) {
+    const bool dressing = view_.station() == Station::Dress;
+    const LaidMark* mark =
+        dressing ? findIn(document_.footprint().laid, [&](const LaidMark& m) { return m.id == view_.mark(); })
+                 : nullptr;
+    // A mark has places, no holes and lands; surface lands have theirs.
+    const Chains& chains = document_.footprint().chains;
+    const auto lands = mark == nullptr ? chains.end() : chains.find("lands:" + mark->id);
+    const bool places = mark != nullptr && !mark->points.empty();
+    choice_->button(0)->setEnabled(mark == nullptr);
+    choice_->button(1)->setEnabled(mark == nullptr || lands != chains.end());
+    if (!places && lands == chains.end()) return false;
+    const bool y = view_.chainOf() == ChainOf::Y;
+    if (lands != chains.end() && view_.chainOf() == ChainOf::Land) {
+        choice_->button(1)->setChecked(true);
+        now.steps = lands->second;
+        title_->setText(tr("Where the lands of %1 come from").arg(toQt(mark->name)));
+        return true;
+    }
+    choice_->button(y ? 3 : 2)->setChecked(true);
+    const int place = std::clamp(view_.markPlace(), 0, static_cast<int>(mark->points.size()) - 1);
+    const auto chain = chains.find((y ? "y:" : "x:") + mark->id + "." + std::to_string(place));
+    if (chain == chains.end()) return false;
+    now.steps = chain->second;
+    const Point at = mark->points[static_cast<std::size_t>(place)];
+    title_->setText(tr("Where %1, place %2, %3 %4 comes from")
+                        .arg(toQt(mark->name))
+                        .arg(place + 1)
+                        .arg(y ? tr("y") : tr("x"), view_.length(y ? at.y : at.x, 3)));
+    return true;
+}
+
 void ChainView::refresh() {
     if (!isVisible()) return;  // filled when it is looked at
     Shown now;
     now.unit = view_.unit();
-    if (document_.open()) {
+    if (document_.open() && !showMark(now)) {
         const Footprint& f = document_.footprint();
         const FeatureId id = shownFeature(document_, view_);
         const bool bare = f.bareHole(id) != nullptr;

@@ -33,6 +33,8 @@ private:
         friend bool operator==(const Shown&, const Shown&) = default;
     };
     void refresh();
+    /// Of the mark that is worked on; false where there is none.
+    bool showMark(Shown& now);
     Document& document_;
     ViewState& view_;
     QLabel* title_;

@@ -7,6 +7,7 @@
 
 #include "core/base/quantity.h"
 #include "core/measure/adjust.h"
+#include "core/measure/chain_readings.h"
 #include "core/place/place.h"
 
 namespace punch {
@@ -121,13 +122,14 @@ Result<HeldPlace> Anchors::middle(const FeatureId& feature) const {
     return place(a);
 }
 
-Chain Anchors::chain(const Anchored& anchored, bool alongX) const {
+Chain Anchors::chain(const Anchored& anchored, bool alongX, const ChainReadings& readings) const {
     const Hold& hold = alongX ? anchored.x : anchored.y;
     Chain all;
     Hold bare = hold;
     bare.off.clear();
     const auto from = coordinate(bare, alongX, 0), whole = coordinate(hold, alongX, 0);
     if (!from || !whole) return all;
+    if (hold.of != kDatumFeature) all = readings.behind(*from, 4, 0.02);
     std::string what = hold.of == kDatumFeature ? "datum" : featureWords(part_, hold.of);
     if (hold.at == HoldAt::Low) what += alongX ? ", its left edge" : ", its front edge";
     if (hold.at == HoldAt::High) what += alongX ? ", its right edge" : ", its rear edge";

@@ -13,6 +13,7 @@
 namespace punch {
 
 class Adjustment;
+class ChainReadings;
 
 /// A length that follows from the part.
 struct Held {
@@ -41,8 +42,8 @@ public:
     Result<double> angle(const std::string& typed) const;
     /// The middle of a feature. Errors: it is gone.
     Result<HeldPlace> middle(const FeatureId& feature) const;
-    /// What a place along x (or y) is made of.
-    Chain chain(const Anchored& anchored, bool alongX) const;
+    /// What a place along x (or y) is made of: the readings behind what it holds on, that, and how far it stands away.
+    Chain chain(const Anchored& anchored, bool alongX, const ChainReadings& readings) const;
 
 private:
     Result<Expr> coordinate(const Hold& hold, bool alongX, int depth) const;

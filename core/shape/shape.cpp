@@ -24,7 +24,7 @@ std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, P
     return box;
 }
 
-Shaped shaped(const Part& part, const Adjustment& adjustment, Point datum) {
+Shaped shaped(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Point datum) {
     Shaped s;
     s.body = bodyBox(part, adjustment, datum);
     s.cutOuts = cutShapes(part, datum);
@@ -36,8 +36,8 @@ Shaped shaped(const Part& part, const Adjustment& adjustment, Point datum) {
     for (const Mark& m : part.marks)
         for (std::size_t i = 0; i < m.points.size(); ++i) {
             const std::string place = m.id + "." + std::to_string(i);
-            s.markChains["x:" + place] = anchors.chain(m.points[i], true);
-            s.markChains["y:" + place] = anchors.chain(m.points[i], false);
+            s.markChains["x:" + place] = anchors.chain(m.points[i], true, chains);
+            s.markChains["y:" + place] = anchors.chain(m.points[i], false, chains);
         }
     return s;
 }

@@ -70,6 +70,26 @@ TEST_F(Marks, ALandmarkIsMadeSetAndTakenOff) {
     EXPECT_EQ(part().marks.size(), 2U) << "and comes back";
 }
 
+TEST_F(Marks, TheChainLeadsToTheReadingsBehindAPlace) {
+    addMark("landmark");
+    window->view().setChainOf(ChainOf::Y);
+    QTest::qWait(20);
+    // y of the body's front edge: its readings, the body, and how far away.
+    bool body = false, reading = false;
+    for (const QWidget* row : window->findChildren<QWidget*>()) {
+        if (!row->isVisible()) continue;
+        body = body || row->accessibleName().startsWith("body, its front edge");
+        reading = reading || row->accessibleName().contains("body to pin") ||
+                  row->accessibleName().contains("rear face to pin 1") || row->accessibleName().startsWith("body, ");
+    }
+    EXPECT_TRUE(body);
+    EXPECT_TRUE(reading);
+    EXPECT_FALSE(find<QPushButton>("chain-hole")->isEnabled());
+    window->view().setMark({});
+    QTest::qWait(20);
+    EXPECT_TRUE(find<QPushButton>("chain-hole")->isEnabled());
+}
+
 TEST_F(Marks, APlaceIsDraggedAndKeepsWhatItHoldsOn) {
     addMark("landmark");
     const Point from = laid().points[0];
