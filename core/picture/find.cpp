@@ -308,7 +308,7 @@ Found withOther(Found found, std::size_t other, bool fromBelow) {
     return found;
 }
 
-double withScaleU(const Found& found, const Fitted& length) {
+double withScaleU(const Found& found, const FittedValue& length) {
     const double relative = std::max(found.scale.ux / found.scale.x, found.scale.uy / found.scale.y);
     return std::hypot(length.u, relative * length.value);
 }

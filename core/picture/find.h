@@ -121,7 +121,7 @@ std::string formationWords(const RecognisedFormation& formation);
 /// The standard pitch that fits and no other; `u` of the pitch with the scale's. None when none or several do.
 std::optional<double> standardPitch(const RecognisedFormation& formation, double u);
 /// Standard uncertainty of a length along the rows with the scale's, mm.
-double withScaleU(const Found& found, const Fitted& length);
+double withScaleU(const Found& found, const FittedValue& length);
 
 /// As `punch find --json` prints it (docs/find-json.md).
 std::string findJson(const Found& found, bool fromBelow);

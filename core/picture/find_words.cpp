@@ -17,11 +17,11 @@ double rounded(double v, double perUnit) { return std::round(v * perUnit) / perU
 Json mm(double v) { return rounded(v, 1e5); }
 Json degrees(double v) { return rounded(v, 1e5); }
 
-Json fitted(const Found& found, const std::optional<Fitted>& f) {
+Json fitted(const Found& found, const std::optional<FittedValue>& f) {
     if (!f) return nullptr;
     return {{"value", mm(f->value)}, {"doubt", mm(kNinetyFive * withScaleU(found, *f))}};
 }
-Json fittedAngle(const std::optional<Fitted>& f) {
+Json fittedAngle(const std::optional<FittedValue>& f) {
     if (!f) return nullptr;
     return {{"value", degrees(f->value)}, {"doubt", degrees(kNinetyFive * f->u)}};
 }

@@ -145,7 +145,7 @@ RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Patt
     out.turn = fit.values[2];
     out.uTurn = u(2);
     for (std::size_t i = 0; i < fit.free.size(); ++i) {
-        const Fitted f{fit.values[static_cast<Eigen::Index>(3 + i)], u(static_cast<Eigen::Index>(3 + i))};
+        const FittedValue f{fit.values[static_cast<Eigen::Index>(3 + i)], u(static_cast<Eigen::Index>(3 + i))};
         switch (fit.free[i]) {
             case kPitch: out.pitch = f; break;
             case kRearPitch: out.rearPitch = f; break;
@@ -161,11 +161,11 @@ RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Patt
         const double middle = fit.values[2];
         out.turn = pattern.arc ? std::remainder(middle - 90, 90.0) : std::remainder(middle - 90, step / 2);
         if (pattern.arc && std::abs(out.turn) > 20) out.turn = std::remainder(middle - 90, step / 2);
-        out.start = Fitted{std::remainder(middle - fit.middleStep() * step - out.turn, 360.0), u(2)};
-        if (!out.step) out.step = Fitted{step, 0};
+        out.start = FittedValue{std::remainder(middle - fit.middleStep() * step - out.turn, 360.0), u(2)};
+        if (!out.step) out.step = FittedValue{step, 0};
     } else if (pattern.kind == FormationKind::Staggered && pattern.staggerLeft) {
         // A formation's origin is the first place of its front row, whichever way the next row is set off.
-        out.rowShift = Fitted{-0.5 * fit.number(kPitch), 0};
+        out.rowShift = FittedValue{-0.5 * fit.number(kPitch), 0};
     }
     out.positions = pattern.positions;
     std::stable_sort(out.positions.begin(), out.positions.end(), [](const PatternSlot& a, const PatternSlot& b) {

@@ -21,7 +21,7 @@ struct FoundPlace {
     double u = 0.002;  ///< mm, standard uncertainty of each coordinate
 };
 
-struct Fitted {
+struct FittedValue {
     double value = 0;
     double u = 0;  ///< standard uncertainty
 };
@@ -40,13 +40,13 @@ struct RecognisedFormation {
     std::vector<int> leftOut;            ///< empty positions, counted row by row, or around
     double turn = 0, uTurn = 0;          ///< degrees, counter-clockwise, that make it stand straight when taken off
     FoundPlace origin;            ///< leftmost position of the front row, or the middle of the ring; not straightened
-    std::optional<Fitted> pitch;  ///< mm, of rows and grids
-    std::optional<Fitted> rearPitch;  ///< of two unlike rows
-    std::optional<Fitted> rowGap;
-    std::optional<Fitted> rowShift;  ///< of two rows that are not aligned
-    std::optional<Fitted> circle;    ///< mm, diameter of a ring
-    std::optional<Fitted> start;     ///< degrees, direction of its first place, when straight
-    std::optional<Fitted> step;      ///< degrees, counter-clockwise
+    std::optional<FittedValue> pitch;  ///< mm, of rows and grids
+    std::optional<FittedValue> rearPitch;  ///< of two unlike rows
+    std::optional<FittedValue> rowGap;
+    std::optional<FittedValue> rowShift;  ///< of two rows that are not aligned
+    std::optional<FittedValue> circle;    ///< mm, diameter of a ring
+    std::optional<FittedValue> start;     ///< degrees, direction of its first place, when straight
+    std::optional<FittedValue> step;      ///< degrees, counter-clockwise
     bool arc = false, middle = false;
     double scatter = 0;  ///< mm, r.m.s. of the places about the pattern, each coordinate
 };

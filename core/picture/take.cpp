@@ -59,7 +59,7 @@ LeadShape leadOf(const Found& found) {
 
 /// Where the formation's numbers are drawn before the adjustment has spoken.
 void draw(Part& part, const std::string& prefix, const RecognisedFormation& f) {
-    const auto put = [&](const char* name, const std::optional<Fitted>& v) {
+    const auto put = [&](const char* name, const std::optional<FittedValue>& v) {
         if (v) part.assumed[prefix + name] = Length::fromMm(v->value);
     };
     put("pitch", f.pitch);

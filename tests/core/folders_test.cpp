@@ -85,6 +85,29 @@ TEST(Folders, TheListHasNoCircle) {
     }
 }
 
+/// Two types of one name are one to the linker, which takes either's functions for both.
+TEST(Folders, EveryTypeHasANameOfItsOwn) {
+    std::map<std::string, std::string> seen;
+    for (const char* tree : {"core", "app", "cli", "demo/maker", "tests/support", "tests/bench"})
+        for (const auto& entry : fs::recursive_directory_iterator(fs::path(test::sourceFolder()) / tree)) {
+            if (entry.path().extension() != ".h") continue;
+            std::ifstream in(entry.path());
+            std::string scope;
+            for (std::string line; std::getline(in, line);) {
+                std::istringstream words(line);
+                std::string first, second, last;
+                words >> first >> second;
+                if (line.starts_with("namespace ")) scope = second;
+                if (!line.starts_with("struct ") && !line.starts_with("class ")) continue;
+                for (std::string word; words >> word;) last = word;
+                if (last != "{" || second.find('<') != std::string::npos) continue;
+                const auto [it, fresh] = seen.emplace(scope + "::" + second, entry.path().string());
+                EXPECT_TRUE(fresh) << second << " stands in " << it->second << " and in " << entry.path().string();
+            }
+        }
+    EXPECT_GT(seen.size(), 150U);
+}
+
 TEST(Folders, NoInterfaceInTheCore) {
     for (const auto& entry : fs::recursive_directory_iterator(fs::path(test::sourceFolder()) / "core")) {
         if (!entry.is_regular_file()) continue;
