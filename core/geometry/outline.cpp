@@ -290,11 +290,6 @@ bool crossesItself(const Ring& ring) {
     return false;
 }
 
-Ring moved(Ring ring, Point by) {
-    for (Bend& b : ring.bends) b.at = b.at + by;
-    return ring;
-}
-
 Point turned(Point p, Point about, double degrees) {
     const double c = std::cos(degrees * kPi / 180), s = std::sin(degrees * kPi / 180);
     const Point d = p - about;
@@ -304,17 +299,6 @@ Point turned(Point p, Point about, double degrees) {
 Ring turned(Ring ring, Point about, double degrees) {
     for (Bend& b : ring.bends) b.at = turned(b.at, about, degrees);
     return ring;
-}
-
-Ring mirrored(const Ring& ring, Length at) {
-    Ring out;
-    const std::size_t n = ring.bends.size();
-    // Backwards, so that it keeps its sense; an edge's bulge stands at its start.
-    for (std::size_t i = n; i-- > 0;) {
-        const Bend& b = ring.bends[i];
-        out.bends.push_back({{2.0 * at - b.at.x, b.at.y}, ring.bends[(i + n - 1) % n].bulge});
-    }
-    return out;
 }
 
 }  // namespace punch

@@ -71,11 +71,8 @@ bool contains(const Area& area, Point p);
 /// Does it cross or touch itself other than at the ends of neighbouring edges? Found on chords of 1 µm.
 bool crossesItself(const Ring& ring);
 
-Ring moved(Ring ring, Point by);
 /// About a point, counter-clockwise.
 Point turned(Point p, Point about, double degrees);
 Ring turned(Ring ring, Point about, double degrees);
-/// About the upright (Axis x = at) line.
-Ring mirrored(const Ring& ring, Length at);
 
 }  // namespace punch
