@@ -1,6 +1,9 @@
 // The bench's bars over the sheet: from which side one looks, and the lenses.
 
 #include "app/bench_window.h"
+
+#include <QMenu>
+
 #include "app/theme.h"
 
 namespace punch {
@@ -20,6 +23,7 @@ void BenchWindow::buildSheetBars() {
         connect(chip, &QPushButton::clicked, this, [this, i](bool on) { view_.setLens(static_cast<Lens>(i), on); });
         lenses_.push_back(chip);
     }
+    buildLook();
     tools_ = new ToolBar(pictures_, sheet_);
     connect(&pictures_, &PictureWork::changed, this, &BenchWindow::placeSheetBars);
     // A drawing is read the way it was drawn: from below where it shows the part from below.
@@ -44,12 +48,51 @@ void BenchWindow::buildSheetBars() {
                                    "font-weight: bold; padding: 3px 12px; }"
                                  : "QPushButton { background: white; border: 1px solid @edge; border-radius: "
                                    "9px; padding: 3px 12px; }"));
+        // What the drawing shows is a matter of the drawing.
+        for (QPushButton* chip : lenses_) chip->setEnabled(chip == look_ || view_.look() == BoardLook::Drawing);
         for (int i = 0; i < kLenses; ++i)
             lenses_[static_cast<std::size_t>(i)]->setChecked(view_.lens(static_cast<Lens>(i)));
         placeSheetBars();
     };
     connect(&view_, &ViewState::changed, this, update);
     update();
+}
+
+/// A chip that opens: the drawing, the board as it is made, or layers by name.
+void BenchWindow::buildLook() {
+    look_ = new QPushButton(sheet_);
+    look_->setText(tr("Board"));
+    look_->setObjectName("lookChip");
+    look_->setProperty("role", "chip");
+    look_->setFocusPolicy(Qt::TabFocus);
+    look_->setToolTip(tr("The drawing, the board as it is made, or layers by name"));
+    auto* menu = new QMenu(look_);
+    const std::pair<BoardLook, QString> looks[] = {{BoardLook::Drawing, tr("The drawing")},
+                                                   {BoardLook::Made, tr("As made: copper, mask, print")},
+                                                   {BoardLook::Pasted, tr("As made, with paste")}};
+    for (const auto& [look, words] : looks) {
+        QAction* action = menu->addAction(words, this, [this, look = look] { view_.setLook(look); });
+        action->setCheckable(true);
+        action->setObjectName("look " + words);
+        action->setData(static_cast<int>(look));
+    }
+    menu->addSection(tr("layers by name"));
+    for (const Layer layer : kBoardLayers) {
+        QAction* action = menu->addAction(layerWords(layer));
+        action->setCheckable(true);
+        action->setObjectName(QString("layer ") + layerWords(layer));
+        connect(action, &QAction::triggered, this, [this, layer](bool on) { view_.setLayer(layer, on); });
+        connect(&view_, &ViewState::changed, action,
+                [this, action, layer] { action->setChecked(view_.layers().contains(layer)); });
+    }
+    look_->setMenu(menu);
+    connect(&view_, &ViewState::changed, this, [this, menu] {
+        static const char* const words[] = {"Board", "As made", "Paste", "Layers"};
+        look_->setText(tr(words[static_cast<int>(view_.look())]));
+        for (QAction* action : menu->actions())
+            if (action->data().isValid()) action->setChecked(action->data().toInt() == static_cast<int>(view_.look()));
+    });
+    lenses_.push_back(look_);
 }
 
 void BenchWindow::placeSheetBars() {

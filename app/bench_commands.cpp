@@ -241,6 +241,16 @@ void BenchWindow::commandsOfView() {
     for (const auto& [name, unit] : units)
         always(
             tr("Show lengths in %1").arg(name), {}, [this, unit = unit] { view_.setUnit(unit); }, tr("units"));
+    whenOpen(
+        tr("Show the drawing"), {}, [this] { view_.setLook(BoardLook::Drawing); }, tr("board layers preview"));
+    whenOpen(
+        tr("Show the board as made"), {}, [this] { view_.setLook(BoardLook::Made); },
+        tr("preview mask print silkscreen"));
+    whenOpen(
+        tr("Show the board with paste"), {}, [this] { view_.setLook(BoardLook::Pasted); }, tr("preview solder"));
+    for (const Layer layer : kBoardLayers)
+        whenOpen(tr("Layer %1 on or off").arg(layerWords(layer)), {},
+                 [this, layer] { view_.setLayer(layer, !view_.layers().contains(layer)); });
     for (int i = 0; i < kLenses; ++i) {
         const auto lens = static_cast<Lens>(i);
         whenOpen(tr("Lens %1 on or off").arg(lensName(lens)), {},

@@ -338,7 +338,7 @@ void BenchWindow::showChanges() {
     if (!document_.open()) return;
     const Footprint& before = document_.footprintBefore();
     QStringList words;
-    const bool first = before.pads.empty() || changesOf_ != document_.begun();
+    const bool first = before.gauges.empty() || changesOf_ != document_.begun();
     if (!first)
         for (const Change& c : whatChanged(document_.part(), before, document_.footprint()))
             words << toQt(fill(c.words, c.of, view_.unit(), 2));

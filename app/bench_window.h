@@ -130,7 +130,9 @@ private:
     QPushButton* badge_ = nullptr;
     ToolBar* tools_ = nullptr;
     bool flipped_ = false;  ///< the sheet was turned over for a drawing from below
-    std::vector<QPushButton*> lenses_;
+    void buildLook();
+    std::vector<QPushButton*> lenses_;  ///< and last look_
+    QPushButton* look_ = nullptr;
     SectionView* section_ = nullptr;
     SizeSide* sizeSide_ = nullptr;
     QWidget* sideChoice_ = nullptr;

@@ -190,7 +190,7 @@ QString Document::redoName() const { return open() && at_ + 1 < states_.size() ?
 
 void Document::refresh() {
     ++generation_;
-    if (isLarge(part()) && !footprint_.pads.empty()) {
+    if (isLarge(part()) && !footprint_.gauges.empty()) {
         settled_ = false;
         if (!deriving_) deriveElsewhere();
         return;
@@ -201,7 +201,7 @@ void Document::refresh() {
 void Document::show(Footprint footprint) {
     before_ = std::move(footprint_);
     footprint_ = std::move(footprint);
-    if (before_.pads.empty()) savedFootprint_ = footprint_;
+    if (before_.gauges.empty()) savedFootprint_ = footprint_;
     settled_ = true;
     emit changed();
 }

@@ -55,6 +55,15 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     for (int i = 0; i < kLenses; ++i)
         if (lensName(static_cast<Lens>(i)).compare(args.value("lens"), Qt::CaseInsensitive) == 0)
             window.view().setLens(static_cast<Lens>(i), true);
+    const QString look = args.value("lens").toLower();
+    if (look == "made") window.view().setLook(BoardLook::Made);
+    if (look == "paste") window.view().setLook(BoardLook::Pasted);
+    for (const Layer layer : kBoardLayers)
+        if (look == layerWords(layer)) window.view().setLayer(layer, true);
+    if (look.endsWith(" below")) {
+        window.view().setSolderSide(true);
+        window.view().setLook(BoardLook::Made);
+    }
     if (args.isSet("choose")) {
         const std::string id = args.value("choose").toStdString();
         if (markById(window.document().part(), id) != nullptr)

@@ -41,7 +41,16 @@ void FormationCard::paintEvent(QPaintEvent*) {
     }
     // The real formation, placed by the core at its plausible sizes.
     auto part = newPart(look_.plan);
-    if (part) {
+    if (look_.pinless) {
+        // Something printed, with a hole beside it.
+        const QPointF c(width() / 2.0, em * 2.7);
+        p.setPen(QPen(theme::kCopperEdge, 1.1));
+        p.setBrush(theme::kCopper);
+        p.drawEllipse(c, em * 0.6, em * 0.6);
+        p.setPen(QPen(theme::kCopperEdge, 1, Qt::DashLine));
+        p.setBrush(Qt::NoBrush);
+        p.drawEllipse(c, em * 1.5, em * 1.5);
+    } else if (part) {
         part->formations.front().ownPitch = look_.ownPitch;
         if (look_.ownPitch) part->assumed["rearPitch"] = Length::fromMm(9);
         const Model model(*part);
@@ -95,12 +104,13 @@ QGridLayout* StartView::buildCards(QWidget* inner) {
         {plan(FormationKind::Ring, {6}), false, tr("Ring"), tr("6 pins around")},
         {plan(FormationKind::Ring, {6}, true), false, tr("Arc"), tr("6 pins, step measured")},
         {grid, false, tr("Grid"), tr("4 x 3: columns x rows")},
-        {plan(FormationKind::Single, {1}), false, tr("One by one"), tr("each pin by itself")}};
+        {plan(FormationKind::Single, {1}), false, tr("One by one"), tr("each pin by itself")},
+        {plan(FormationKind::Single, {1}), false, tr("No pins"), tr("fiducial, logo, screw"), true}};
     int n = 0;
     for (const FormationCard::Look& look : looks) {
         auto* card = new FormationCard(look, inner);
         card->setObjectName("card-" + look.title);
-        cards->addWidget(card, n / 4, n % 4);
+        cards->addWidget(card, n / 5, n % 5);
         cards_.push_back(card);
         connect(card, &QPushButton::clicked, this, &StartView::showChosen);
         ++n;
@@ -236,7 +246,10 @@ void StartView::showChosen() {
     for (const int r : plan.rows) rows << QString::number(r);
     pins_->setText(traitsOf(plan.kind).grid ? QStringLiteral("%1 x %2").arg(plan.rows.front()).arg(plan.rows.size())
                                             : rows.join(' '));
-    pins_->setEnabled(traitsOf(plan.kind).count != PinCount::None);
+    const bool pinless = chosen()->look().pinless;
+    pins_->setEnabled(!pinless && traitsOf(plan.kind).count != PinCount::None);
+    lead_->setEnabled(!pinless);
+    if (pinless) pins_->setText(tr("none"));
     markWrong(pins_, false);
     wrong_->hide();
     pins_->setFocus();
@@ -255,22 +268,22 @@ void StartView::make() {
     wrong_->hide();
     const FormationCard::Look& look = chosen()->look();
     FormationPlan plan = look.plan;
-    if (traitsOf(plan.kind).count != PinCount::None) {
+    if (!look.pinless && traitsOf(plan.kind).count != PinCount::None) {
         const auto rows = rowsFromText(plan.kind, pins_->text().toStdString());
         if (!rows) return refuse(pins_, rows.error());
         // A position that is left out belongs to the picture of the card only.
         plan.leftOut.clear();
         plan.rows = *rows;
     }
-    auto part = newPart(plan);
+    auto part = look.pinless ? Result<Part>(newPartWithoutPins()) : newPart(plan);
     if (!part) return refuse(pins_, part.error());
-    part->formations.front().ownPitch = look.ownPitch;
+    if (!look.pinless) part->formations.front().ownPitch = look.ownPitch;
     if (look.ownPitch) part->given.erase("rowShift");
     const auto pegs = parseNumber(pegs_->text().toStdString());
     if (!pegs) return refuse(pegs_, pegs.error());
     if (*pegs < 0 || *pegs > 20 || *pegs != std::floor(*pegs))
         return refuse(pegs_, {"0 to 20 pegs can be set", "locating pegs", "Type a number from 0 to 20"});
-    part->formations.front().lead = static_cast<LeadShape>(lead_->currentData().toInt());
+    if (!look.pinless) part->formations.front().lead = static_cast<LeadShape>(lead_->currentData().toInt());
     for (int i = 0; i < static_cast<int>(*pegs); ++i) part = withSpot(*part);
     emit partMade(*part);
 }

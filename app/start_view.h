@@ -22,6 +22,7 @@ public:
         bool ownPitch = false;
         QString title;
         QString words;  ///< what its pins are counted by
+        bool pinless = false;
     };
     FormationCard(const Look& look, QWidget* parent);
     const Look& look() const { return look_; }

@@ -17,7 +17,7 @@ GaugeState stationState(const Document& document, Station station) {
     const Footprint& f = document.footprint();
     if (station == Station::Release)
         // There is something to release, and the file holds it.
-        return f.pads.empty() || document.dirty() || document.path().isEmpty() ? GaugeState::Unknown : GaugeState::Go;
+        return f.gauges.empty() || document.dirty() || document.path().isEmpty() ? GaugeState::Unknown : GaugeState::Go;
     GaugeState state = GaugeState::Go;
     for (const Gauge& g : f.gauges) {
         const GaugeKind& kind = gaugeKind(g.id);

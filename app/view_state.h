@@ -6,9 +6,11 @@
 #include <QString>
 #include <map>
 #include <optional>
+#include <set>
 #include <vector>
 
 #include "app/qt_text.h"
+#include "core/artwork/artwork.h"
 #include "core/base/quantity.h"
 #include "core/footprint.h"
 #include "core/verdicts/gauge_table.h"
@@ -26,6 +28,9 @@ QString lensName(Lens lens);
 
 /// Which number the chain explains.
 enum class ChainOf { Hole, Land, X, Y };
+
+/// What the sheet shows of the board: the drawing, the board as it is made seen from this side, or layers by name.
+enum class BoardLook { Drawing, Made, Pasted, Layers };
 
 class ViewState : public QObject {
     Q_OBJECT
@@ -172,6 +177,18 @@ public:
         emit markChanged();
         emit changed();
     }
+    BoardLook look() const { return look_; }
+    const std::set<Layer>& layers() const { return layers_; }
+    void setLook(BoardLook look) {
+        look_ = look;
+        if (look != BoardLook::Layers) layers_.clear();
+        emit changed();
+    }
+    /// One of the layers that are shown by name; without any the drawing is back.
+    void setLayer(Layer layer, bool on) {
+        on ? (void)layers_.insert(layer) : (void)layers_.erase(layer);
+        setLook(layers_.empty() ? BoardLook::Drawing : BoardLook::Layers);
+    }
     /// Feature under the mouse on the sheet.
     const FeatureId& hovered() const { return hovered_; }
     void hover(const FeatureId& id) {
@@ -222,6 +239,8 @@ private:
     int markPlace_ = 0;
     bool placing_ = false;
     FeatureId hovered_;
+    BoardLook look_ = BoardLook::Drawing;
+    std::set<Layer> layers_;
     std::map<std::string, int> lanes_;
     bool numbering_ = false;
     bool series_ = false;

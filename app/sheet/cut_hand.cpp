@@ -9,9 +9,11 @@
 #include "app/sheet/shape_path.h"
 #include "app/sheet/sheet.h"
 #include "app/theme.h"
+#include "core/advise/slot_for.h"
 #include "core/clear/spacing.h"
 #include "core/clear/voltage_pairs.h"
-#include "core/shape/shape.h"
+#include "core/part/edit.h"
+#include "core/shape/cut_outs.h"
 
 namespace punch {
 namespace {
@@ -42,11 +44,15 @@ Point CutHand::onRaster(Point p) const {
     return {round(p.x), round(p.y)};
 }
 
+std::vector<CutOut> CutHand::all() const {
+    return cutOutsOf(document_.part(), document_.footprint(), document_.footprint().datum);
+}
+
 std::optional<CutHand::Held> CutHand::under(Point at) const {
     if (!document_.open()) return {};
     const Point datum = document_.footprint().datum;
     const Length reach = sheet_.reach();
-    for (const CutOut& c : document_.part().cutOuts) {
+    for (const CutOut& c : all()) {
         Held hand{c, c, Grip::Whole, at, false, {}, true};
         // The ends of a short slot leave its middle to be taken.
         const Length near = c.kind == CutOutKind::Slot
@@ -114,11 +120,11 @@ void CutHand::move(const Touch& touch) {
 
 /// What the cut-out in hand is, and what it makes of the worst distance.
 void CutHand::look() {
-    Part part = document_.part();
+    const Part& part = document_.part();
     const Footprint& f = document_.footprint();
-    std::erase_if(part.cutOuts, [&](const CutOut& c) { return c.id == held_->cut.id; });
-    part.cutOuts.push_back(held_->cut);
-    const std::vector<CutShape> cuts = cutShapes(part, f.datum);
+    std::vector<CutShape> cuts = f.cutOuts;
+    std::erase_if(cuts, [&](const CutShape& c) { return c.id == held_->cut.id; });
+    cuts.push_back(cutShapeOf(held_->cut, f.datum));
     const CutShape& shape = cuts.back();
     const Rect box = boundsOf(cutShape(shape));
     const Point along = shape.corners.back() - shape.corners.front();
@@ -156,17 +162,18 @@ void CutHand::release(const Touch&, bool) {
         view_.say(QObject::tr("Cut-out: draw it from one end to the other"));
         return;
     }
-    Part next = document_.part();
     if (hand.grip == Grip::New) {
         view_.setCutting({}, view_.cutWidth());
         view_.say({});
-        document_.apply(QObject::tr("cut-out"), withCutOut(std::move(next), hand.cut));
-        hold(document_.part().cutOuts.back().id);
+        document_.settle();
+        document_.apply(QObject::tr("cut-out"),
+                        withCutOut(document_.part(), attachedToNearest(hand.cut, document_.footprint())));
+        hold(document_.part().marks.back().id);
         return;
     }
-    for (CutOut& c : next.cutOuts)
-        if (c.id == hand.cut.id) c = hand.cut;
-    document_.apply(QObject::tr("place of a cut-out"), std::move(next));
+    document_.apply(
+        QObject::tr("place of a cut-out"),
+        withCutOutMoved(document_.part(), hand.cut.id, hand.cut.from - hand.before.from, hand.cut.to - hand.before.to));
 }
 
 void CutHand::hold(const std::string& id) {
@@ -176,10 +183,9 @@ void CutHand::hold(const std::string& id) {
 
 bool CutHand::remove() {
     if (!document_.open() || last_.empty() || lastOf_ != document_.begun()) return false;
-    const auto& all = document_.part().cutOuts;
-    if (std::none_of(all.begin(), all.end(), [&](const CutOut& c) { return c.id == last_; })) return false;
+    if (markById(document_.part(), last_) == nullptr) return false;
     held_.reset();
-    document_.apply(QObject::tr("removal of a cut-out"), withoutCutOut(document_.part(), last_));
+    document_.apply(QObject::tr("removal of a cut-out"), withoutMark(document_.part(), last_));
     last_.clear();
     return true;
 }
@@ -210,7 +216,7 @@ void CutHand::paint(QPainter& p) const {
         p.setBrush(theme::kPaper);
         for (const Point& end : {c.from, c.to}) p.drawRect(QRectF(t.map(end - datum) - QPointF(3, 3), QSizeF(6, 6)));
     };
-    for (const CutOut& c : document_.part().cutOuts)
+    for (const CutOut& c : all())
         if (!held_ || c.id != held_->cut.id)
             ends(c, c.id == last_ && lastOf_ == document_.begun() ? theme::kPetrol : theme::kQuiet);
     if (!held_ || !held_->moved) return;

@@ -34,6 +34,7 @@ private:
         QString words;  ///< its size, and what it does
         bool good = true;
     };
+    std::vector<CutOut> all() const;
     std::optional<Held> under(Point at) const;
     Point onRaster(Point p) const;
     void look();

@@ -11,6 +11,7 @@
 #include "app/sheet/sheet.h"
 #include "app/theme.h"
 #include "core/measure/adjust.h"
+#include "core/part/cut_out.h"
 #include "core/part/mark_kinds.h"
 #include "core/shape/anchors.h"
 
@@ -19,17 +20,8 @@ namespace {
 
 constexpr double kHandle = 4.5;  // px, half a handle
 
-/// A typed length moved by as much: a number stays one, what is more gets a number behind it.
-std::string movedBy(const std::string& typed, double by) {
-    const double round = std::nearbyint(by * 100) / 100;
-    if (round == 0) return typed;
-    if (typed.empty()) return fmt::format("{:g}", round);
-    if (const auto number = parseNumber(typed)) {
-        const double sum = std::nearbyint((*number + by) * 100) / 100;
-        return sum == 0 ? std::string() : fmt::format("{:g}", sum);
-    }
-    return fmt::format("{} {} {:g}mm", typed, round < 0 ? '-' : '+', std::abs(round));
-}
+/// To a hundredth of a millimetre.
+Length rounded(Length l) { return Length::fromMm(std::nearbyint(l.mm() * 100) / 100); }
 
 }  // namespace
 
@@ -96,8 +88,8 @@ void MarkHand::move(const Touch& touch) {
     Part next = document_.part();
     for (Mark& m : next.marks) {
         if (m.id != view_.mark() || *held_ >= m.points.size()) continue;
-        m.points[*held_].x.off = movedBy(before_[*held_].x.off, (at.x - pressed_.x).mm());
-        m.points[*held_].y.off = movedBy(before_[*held_].y.off, (at.y - pressed_.y).mm());
+        m.points[*held_].x.off = movedBy(before_[*held_].x.off, rounded(at.x - pressed_.x));
+        m.points[*held_].y.off = movedBy(before_[*held_].y.off, rounded(at.y - pressed_.y));
     }
     const QString what = QObject::tr("place of a mark");
     if (moved_)

@@ -236,6 +236,17 @@ void Sheet::paintEvent(QPaintEvent*) {
 void Sheet::paintFootprint(SheetPainter& draw, const QRectF& area) {
     const std::optional<Reading> none;
     const bool measuring = view_.station() == Station::Measure;
+    if (view_.look() != BoardLook::Drawing) {
+        // The board alone: nothing that is not on it stands in the way.
+        if (view_.look() == BoardLook::Layers)
+            draw.layers(view_.layers());
+        else
+            draw.made(view_.look() == BoardLook::Pasted);
+        draw.datum();
+        draw.group(view_.group());
+        draw.chosen(view_.first(), view_.second(), none, hovered_);
+        return;
+    }
     if (view_.lens(Lens::Body)) draw.body();
     if (view_.lens(Lens::Courtyard)) {
         draw.keepouts();

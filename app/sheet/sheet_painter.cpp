@@ -275,6 +275,7 @@ void SheetPainter::copper() {
     p_.setPen(cosmetic(theme::kCopperEdge, 1));
     p_.setBrush(Qt::white);
     for (const Shape& hole : artwork(part_, f_, Layer::PlatedHoles)) p_.drawPath(pathOf(hole, t_));
+    landNumbers();
     for (const Pad& pad : f_.pads) {
         const QPointF c = t_.map(pad.at);
         if (view_.lens(Lens::Body)) lead(pad);
@@ -289,6 +290,29 @@ void SheetPainter::copper() {
         p_.setFont(theme::digits(size, true));
         const double em = theme::em() * size;
         words(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, toQt(pad.number), theme::kInk);
+    }
+}
+
+/// Numbers of surface lands, in the land where it is wide enough, else of the first one only, beside it.
+void SheetPainter::landNumbers() {
+    for (const Conductor& c : f_.attached.lands) {
+        if (c.id.find('/') == std::string::npos) continue;
+        const QRectF box = t_.map(boundsOf(landShape(c)));
+        const double side = std::min(box.width(), box.height());
+        const bool first = c.number == "1";
+        const QString text = toQt(c.number);
+        const double size = std::min(0.95, side / theme::em() * 0.6);
+        p_.setFont(theme::digits(std::max(size, 0.8), true));
+        const QRectF words = QFontMetricsF(p_.font()).boundingRect(text);
+        if (size >= 0.6 && words.width() < box.width()) {
+            p_.setPen(Qt::white);
+            p_.drawText(box, Qt::AlignCenter, text);
+        } else if (first) {
+            const Point middle = f_.place(kBody).value_or(Point{});
+            const bool above = c.at.y > middle.y;
+            label(QPointF(box.center().x(), above ? box.top() - theme::em() * 0.7 : box.bottom() + theme::em() * 0.7),
+                  text, theme::kInk, 0.9);
+        }
     }
 }
 

@@ -33,6 +33,10 @@ public:
     /// Pins and single features as outlines with their numbers, over a picture that they were read from.
     void onPicture();
     void ink();
+    /// The board as it is made, from the side one looks at: copper under its mask, openings, holes, print; and paste.
+    void made(bool paste);
+    /// These layers alone, over faint outlines of the pads.
+    void layers(const std::set<Layer>& shown);
     void datum();
     void looseWords(const QRectF& area);
     void group(const std::vector<FeatureId>& features);
@@ -44,6 +48,7 @@ public:
 private:
     void land(const SeenCopper& seen);
     void lead(const Pad& pad);
+    void landNumbers();
     void features(const Reading& reading, const QColor& color);
     QPointF besideWay(const std::vector<Point>& way) const;
     void ellipse(QPointF at, const Ellipse& doubt, double enlarged);

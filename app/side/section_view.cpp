@@ -31,7 +31,10 @@ FeatureId shownFeature(const Document& document, const ViewState& view) {
     if (!document.open()) return {};
     for (const FeatureId& id : {view.second(), view.first()})
         if (document.footprint().pad(id) != nullptr || document.footprint().bareHole(id) != nullptr) return id;
-    return firstPin(document.part());
+    if (const FeatureId pin = firstPin(document.part()); !pin.empty()) return pin;
+    // Without pins a peg or a screw's hole.
+    const auto& holes = document.footprint().bareHoles;
+    return holes.empty() ? FeatureId() : holes.front().id;
 }
 
 struct SectionView::Cut {
@@ -176,7 +179,16 @@ void SectionView::paintEvent(QPaintEvent*) {
     if (!document_.open()) return;
     const FeatureId id = shownFeature(document_, view_);
     const std::vector<Cut> cuts = cutsOf(id);
-    if (cuts.empty()) return;
+    if (cuts.empty()) {
+        p.setFont(theme::text(1.1, true));
+        p.setPen(theme::kInk);
+        p.drawText(QRectF(0, 0, width(), 1.5 * theme::em()), Qt::AlignLeft | Qt::AlignVCenter, tr("Section"));
+        p.setFont(theme::text(0.9));
+        p.setPen(theme::kQuiet);
+        p.drawText(QRectF(0, 1.8 * theme::em(), width(), 4 * theme::em()), Qt::TextWordWrap,
+                   tr("The part has no pins and no holes: nothing of it goes through the board."));
+        return;
+    }
     const double em = theme::em();
     p.setFont(theme::text(1.1, true));
     p.setPen(theme::kInk);
@@ -263,13 +275,15 @@ void SectionView::paintBoard(QPainter& p, const Cut& cut, const Drawn& d) {
             const double land = d.px(cut.land) / 2;
             for (const bool upper : {true, false}) {
                 const double y = upper ? d.top - d.copper : d.bottom;
-                p.fillRect(QRectF(QPointF(d.cx + side * d.r, y), QPointF(d.cx + side * land, y + d.copper)).normalized(),
-                           theme::kCopper);
+                p.fillRect(
+                    QRectF(QPointF(d.cx + side * d.r, y), QPointF(d.cx + side * land, y + d.copper)).normalized(),
+                    theme::kCopper);
                 const double mask = d.cx + side * (land + 0.05 * d.s);
                 if ((outer - mask) * side > 0)
                     p.fillRect(QRectF(QPointF(mask, y), QPointF(outer, y + d.copper * 0.8)).normalized(), theme::kMask);
             }
-            p.fillRect(QRectF(QPointF(d.cx + side * d.r, d.top), QPointF(inner, d.bottom)).normalized(), theme::kCopper);
+            p.fillRect(QRectF(QPointF(d.cx + side * d.r, d.top), QPointF(inner, d.bottom)).normalized(),
+                       theme::kCopper);
         }
         // Where its wall may stand.
         if (const double w = d.px(cut.wander); w > 0.5) {

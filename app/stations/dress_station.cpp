@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 
 #include "app/qt_text.h"
+#include "core/advise/local_fiducials.h"
 #include "core/dress/courtyard.h"
 
 namespace punch {
@@ -16,6 +17,16 @@ DressStation::DressStation(Document& document, ViewState& view, QWidget* parent)
     title(tr("Attached to the part"));
     marks_ = new MarkList(document, view, this);
     add(marks_);
+    finePitch_ = note();
+    localPair_ = new QPushButton(tr("Put a pair of local fiducials"), this);
+    localPair_->setObjectName("localFiducials");
+    localPair_->setProperty("role", "link");
+    localPair_->setToolTip(tr("On a diagonal, outside copper and body, attached to the lands"));
+    add(localPair_);
+    connect(localPair_, &QPushButton::clicked, this, [this] {
+        document_.settle();
+        document_.apply(tr("local fiducials"), withLocalFiducials(document_.part(), document_.footprint()));
+    });
     editor_ = new MarkEditor(document, view, this);
     editor_->setAfter(marks_->addButton());
     add(editor_);
@@ -77,6 +88,12 @@ void DressStation::buildInk() {
 void DressStation::refresh() {
     const Part& part = document_.part();
     marks_->refresh();
+    const auto pitch = pitchAskingForFiducials(part, document_.footprint());
+    finePitch_->setVisible(pitch.has_value());
+    localPair_->setVisible(pitch.has_value());
+    if (pitch)
+        finePitch_->setText(tr("Pitch %1: a placement machine looks for two fiducials at the part itself.")
+                                .arg(view_.length(*pitch, 2)));
     editor_->refresh();
     setRowVisible("cornerLength", part.dress.outline && part.dress.outlineCorners);
     if (!reference_->hasFocus() && !reference_->property("wrong").toBool()) reference_->setText(toQt(part.reference));

@@ -20,6 +20,8 @@ private:
     void buildInk();
     MarkList* marks_;
     MarkEditor* editor_;
+    WrappedLabel* finePitch_;
+    QPushButton* localPair_;
     LengthEdit* excess_;
     QLineEdit* reference_;
     WrappedLabel* excessNote_;

@@ -69,6 +69,15 @@ bool FormColumn::goTo(const QString& field) {
     return true;
 }
 
+void FormColumn::showBetween(int from, int to, bool visible) {
+    const std::function<void(QLayoutItem*)> show = [&](QLayoutItem* item) {
+        if (QWidget* widget = item->widget()) widget->setVisible(visible);
+        if (QLayout* inner = item->layout())
+            for (int i = 0; i < inner->count(); ++i) show(inner->itemAt(i));
+    };
+    for (int i = from; i < to; ++i) show(box_->itemAt(i));
+}
+
 QLabel* FormColumn::title(const QString& words) {
     if (box_->count() > 0) {
         auto* line = new QFrame(this);

@@ -43,6 +43,10 @@ protected:
     /// A link that shows and hides these rows and widgets; hidden at first.
     QPushButton* more(const QString& words, const QStringList& rows, const std::vector<QWidget*>& widgets = {});
     void stretch() { box_->addStretch(1); }
+    /// How many things stand in the column so far.
+    int place() const { return box_->count(); }
+    /// Shows or hides what stands from one place up to another.
+    void showBetween(int from, int to, bool visible);
     /// Called after every change of the part or the view while the column is seen, and when it comes to be seen;
     /// subclasses show the part's values.
     virtual void refresh() = 0;

@@ -1,13 +1,17 @@
 #include "app/stations/mark_editor.h"
 
 #include <QCheckBox>
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QLabel>
 #include <QPushButton>
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "core/drawing/logo.h"
 #include "core/part/edit.h"
 #include "core/part/names.h"
+#include "core/shape/anchors.h"
 
 namespace punch {
 namespace {
@@ -22,6 +26,11 @@ QComboBox* combo(QWidget* parent, const QString& name) {
     return box;
 }
 
+/// As the choices of a place keep what it holds on.
+QString pairOf(const FeatureId& of, const FeatureId& with) {
+    return with.empty() ? toQt(of) : toQt(of) + "+" + toQt(with);
+}
+
 Hold& holdOf(Mark& mark, std::size_t index, bool alongX) {
     Anchored& a = mark.points[index];
     return alongX ? a.x : a.y;
@@ -30,7 +39,8 @@ Hold& holdOf(Mark& mark, std::size_t index, bool alongX) {
 }  // namespace
 
 std::vector<std::pair<FeatureId, QString>> holdChoices(const Part& part, const std::string& mark, bool alongX) {
-    std::vector<std::pair<FeatureId, QString>> all = {{kDatumFeature, QObject::tr("datum")}};
+    std::vector<std::pair<FeatureId, QString>> all = {{kDatumFeature, QObject::tr("datum")},
+                                                      {kOriginFeature, QObject::tr("origin")}};
     const Axis axis = alongX ? Axis::Along : Axis::Across;
     const auto add = [&](const FeatureId& id) {
         if (!isFace(part, id) || faceAxis(part, id) == axis) all.emplace_back(id, toQt(featureWords(part, id)));
@@ -83,6 +93,8 @@ std::string MarkEditor::shapeOf(const Mark& m) const {
     const Part& part = document_.part();
     shape += std::to_string(part.marks.size() + 100 * part.faces.size() + 10000 * part.spots.size());
     for (const FeatureId& pin : allPins(part)) shape += pin;
+    shape += "|" + view_.first() + "|" + view_.second() + "|";
+    for (const Anchored& a : m.points) shape += a.x.with + "," + a.y.with + ";";
     for (const Mark& other : part.marks)
         if (other.id != m.id) shape += std::to_string(other.points.size()) + other.name;
     return shape;
@@ -154,6 +166,17 @@ void MarkEditor::addField(const Mark&, const MarkField& field) {
         shows_.push_back(
             [box, key](const Mark& m) { box->setCurrentIndex(box->findData(toQt(valueOf(m, key.toStdString())))); });
         widget = box;
+    } else if (field.value == MarkValue::Figure) {
+        auto* bring = new QPushButton(tr("Bring in…"), inner_);
+        connect(bring, &QPushButton::clicked, this, [this] {
+            const QString file = QFileDialog::getOpenFileName(
+                this, tr("A logo"), {}, tr("Logos (*.svg *.svgz *.png *.jpg *.jpeg *.tif *.tiff *.bmp *.webp)"));
+            if (!file.isEmpty()) bringIn(file);
+        });
+        shows_.push_back([bring, key](const Mark& m) {
+            bring->setText(valueOf(m, key.toStdString()).empty() ? tr("Bring in…") : tr("Another…"));
+        });
+        widget = bring;
     } else if (field.value == MarkValue::Feature) {
         auto* box = combo(inner_, "mark." + key);
         for (const auto& [id, words] : holdChoices(document_.part(), view_.mark(), true))
@@ -165,11 +188,15 @@ void MarkEditor::addField(const Mark&, const MarkField& field) {
         widget = box;
     } else {
         const bool length = field.value == MarkValue::Length;
+        const bool angle = field.value == MarkValue::Angle;
         auto* edit = new TypedEdit(
             view_, length, [this, &field](const std::string& typed) { return setValue(field, typed); }, inner_);
         edit->setAccessibleName(label);
         if (length || field.value == MarkValue::Angle) edit->setAlignment(Qt::AlignRight);
-        shows_.push_back([edit, key](const Mark& m) { edit->setTyped(valueOf(m, key.toStdString())); });
+        shows_.push_back([edit, key, angle](const Mark& m) {
+            const std::string typed = valueOf(m, key.toStdString());
+            edit->setTyped(angle && parseNumber(typed) ? typed + "°" : typed);
+        });
         edit->setMinimumWidth(theme::em() * 4);
         widget = edit;
     }
@@ -189,6 +216,19 @@ void MarkEditor::addField(const Mark&, const MarkField& field) {
     layout->addLayout(line);
 }
 
+void MarkEditor::bringIn(const QString& file) {
+    const auto logo = readLogo(file.toStdString());
+    if (!logo) return view_.say(toQt(logo.error().text()));
+    change(tr("figure of a logo"), [&](Mark& m) {
+        m.set["figure"] = figureText(logo->rings);
+        m.set["file"] = QFileInfo(file).fileName().left(200).toStdString();
+    });
+    QStringList notes;
+    for (const std::string& note : logo->notes) notes << toQt(note);
+    view_.tell(notes.isEmpty() ? tr("%1 is brought in").arg(QFileInfo(file).fileName())
+                               : tr("%1 is brought in; %2").arg(QFileInfo(file).fileName(), notes.join("; ")));
+}
+
 void MarkEditor::addPlace(const Mark& m, std::size_t index) {
     auto* layout = static_cast<QVBoxLayout*>(inner_->layout());
     auto* head = new QLabel(m.points.size() == 1 ? tr("Place") : tr("Place %1").arg(index + 1), inner_);
@@ -198,8 +238,8 @@ void MarkEditor::addPlace(const Mark& m, std::size_t index) {
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setHorizontalSpacing(theme::em() / 4);
     grid->setVerticalSpacing(2);
-    addHold(grid, 0, index, true);
-    addHold(grid, 1, index, false);
+    addHold(grid, 0, m, index, true);
+    addHold(grid, 1, m, index, false);
     const bool outline = markKind(m.kind).points.area;
     const std::string form = outline ? valueOf(m, "form") : std::string();
     if (form == "polygon" || form == "line") {
@@ -239,14 +279,23 @@ void MarkEditor::addPlace(const Mark& m, std::size_t index) {
     layout->addLayout(grid);
 }
 
-void MarkEditor::addHold(QGridLayout* grid, int row, std::size_t index, bool alongX) {
+void MarkEditor::addHold(QGridLayout* grid, int row, const Mark& shown, std::size_t index, bool alongX) {
     const QString suffix = QString("%1%2").arg(alongX ? "x" : "y").arg(index);
     auto* axis = new QLabel(alongX ? tr("x") : tr("y"), inner_);
     axis->setProperty("role", "quiet");
     auto* of = combo(inner_, "hold." + suffix);
     of->setToolTip(alongX ? tr("What its place from left to right holds on")
                           : tr("What its place from front to rear holds on"));
-    for (const auto& [id, words] : holdChoices(document_.part(), view_.mark(), alongX)) of->addItem(words, toQt(id));
+    const Part& part = document_.part();
+    for (const auto& [id, words] : holdChoices(part, view_.mark(), alongX)) of->addItem(words, toQt(id));
+    // The middle of two: as it is, and as it would be of the two that are pointed at.
+    const auto both = [&](const FeatureId& a, const FeatureId& b) {
+        if (a.empty() || b.empty() || a == b || of->findData(pairOf(a, b)) >= 0) return;
+        of->addItem(tr("middle of %1 and %2").arg(toQt(holdWords(part, a)), toQt(holdWords(part, b))), pairOf(a, b));
+    };
+    const Hold now = alongX ? shown.points[index].x : shown.points[index].y;
+    both(now.of, now.with);
+    both(view_.first(), view_.second());
     auto* edge = combo(inner_, "edge." + suffix);
     edge->setToolTip(alongX ? tr("Its middle, left or right edge") : tr("Its middle, front or rear edge"));
     edge->addItem(tr("mid"), static_cast<int>(HoldAt::Middle));
@@ -270,8 +319,11 @@ void MarkEditor::addHold(QGridLayout* grid, int row, std::size_t index, bool alo
     off->setAlignment(Qt::AlignRight);
     off->setMinimumWidth(theme::em() * 4);
     connect(of, &QComboBox::activated, this, [this, of, index, alongX] {
-        change(tr("place of a mark"),
-               [&](Mark& m) { holdOf(m, index, alongX).of = of->currentData().toString().toStdString(); });
+        const QStringList ids = of->currentData().toString().split('+');
+        change(tr("place of a mark"), [&](Mark& m) {
+            holdOf(m, index, alongX).of = ids[0].toStdString();
+            holdOf(m, index, alongX).with = ids.value(1).toStdString();
+        });
     });
     connect(edge, &QComboBox::activated, this, [this, edge, index, alongX] {
         change(tr("place of a mark"),
@@ -279,7 +331,7 @@ void MarkEditor::addHold(QGridLayout* grid, int row, std::size_t index, bool alo
     });
     shows_.push_back([this, of, edge, off, index, alongX](const Mark& mark) {
         const Hold& h = alongX ? mark.points[index].x : mark.points[index].y;
-        of->setCurrentIndex(of->findData(toQt(h.of)));
+        of->setCurrentIndex(of->findData(pairOf(h.of, h.with)));
         // A face, the datum and a place have no edges.
         edge->setVisible(!isFace(document_.part(), h.of) && featureExists(document_.part(), h.of));
         edge->setCurrentIndex(edge->findData(static_cast<int>(h.at)));

@@ -29,8 +29,10 @@ private:
     Result<void> setValue(const MarkField& field, const std::string& typed);
     void build(const Mark& mark);
     void addField(const Mark& mark, const MarkField& field);
+    /// A logo's figure from a file.
+    void bringIn(const QString& file);
     void addPlace(const Mark& mark, std::size_t index);
-    void addHold(QGridLayout* grid, int row, std::size_t index, bool alongX);
+    void addHold(QGridLayout* grid, int row, const Mark& shown, std::size_t index, bool alongX);
     void addButtons(const Mark& mark);
     /// What of the mark decides which fields there are.
     std::string shapeOf(const Mark& mark) const;

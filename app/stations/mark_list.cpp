@@ -18,8 +18,9 @@ QString markState(const Footprint& f, const std::string& id, bool* bad) {
         if (!m.wrong.empty()) return toQt(m.wrong);
         if (!m.firm) return QObject::tr("loose: its place is not measured");
     }
-    const auto it = f.inkWords.find(id);
-    return it == f.inkWords.end() ? QString() : toQt(it->second);
+    if (const auto it = f.inkWords.find(id); it != f.inkWords.end()) return toQt(it->second);
+    const auto note = f.attached.notes.find(id);
+    return note == f.attached.notes.end() ? QString() : toQt(note->second);
 }
 
 MarkList::MarkList(Document& document, ViewState& view, QWidget* parent)
@@ -56,7 +57,8 @@ MarkList::MarkList(Document& document, ViewState& view, QWidget* parent)
 void MarkList::addMark(MarkKind kind) {
     if (!document_.open()) return;
     Mark mark = newMark(kind);
-    if (kind == MarkKind::Sign) mark.set["pin"] = allPins(document_.part()).front();
+    if (kind == MarkKind::Sign && !allPins(document_.part()).empty())
+        mark.set["pin"] = allPins(document_.part()).front();
     Part next = withMark(document_.part(), std::move(mark));
     const std::string id = next.marks.back().id;
     document_.apply(toQt(nameOf(kind)), std::move(next));

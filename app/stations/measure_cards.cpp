@@ -103,8 +103,9 @@ void MeasureStation::nextAdvice(int by) {
 
 void MeasureStation::refreshAdvice() {
     const SizeAdvice* shown = advice();
-    const auto& f = document_.part().formations.front();
-    const bool known = shown != nullptr && !(shown->parameter == "pitch" && f.pins.size() < 2);
+    const auto& formations = document_.part().formations;
+    const bool known = shown != nullptr &&
+                       !(shown->parameter == "pitch" && (formations.empty() || formations.front().pins.size() < 2));
     adviceCard_->setVisible(known);
     if (!known) return;
     const SizeAdvice& a = *shown;

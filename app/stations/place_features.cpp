@@ -164,6 +164,8 @@ void PlaceStation::mirrorPeg(bool across) {
     Point at = *now + f.datum;
     if (across)
         at.y = -at.y;
+    else if (!hasPins())
+        return;
     else
         at.x = f.place(part.formations.front().pins.back())->x + f.datum.x - at.x;
     document_.apply(tr("place of %1").arg(toQt(featureWords(part, id))), withSpotDrawnAt(part, id, at));

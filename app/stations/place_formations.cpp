@@ -60,12 +60,15 @@ void PlaceStation::buildFormations() {
     box->addWidget(addFormation_);
     box->addWidget(removeFormation_);
     add(line);
+    noPins_ = note(tr("The part has no pins. What lies on the board is attached in Dress."));
+    firstOfFormation_ = place();
     connect(formations_, &QComboBox::activated, this, [this] {
         formation_ = formations_->currentData().toString().toStdString();
         view_.choose({}, {});
         refresh();
     });
     connect(removeFormation_, &QPushButton::clicked, this, [this] {
+        if (!hasPins()) return;
         auto next = withoutFormation(document_.part(), formation().id);
         if (!next) return view_.say(toQt(next.error().text()));
         document_.apply(tr("removal of a formation"), std::move(*next));
@@ -198,8 +201,14 @@ void PlaceStation::buildPins() {
     });
 }
 
+bool PlaceStation::hasPins() {
+    if (!document_.open()) return false;
+    if (document_.part().formations.empty()) view_.say(tr("The part has no pins: add a formation first"));
+    return !document_.part().formations.empty();
+}
+
 void PlaceStation::reshape(const QString& what, const std::function<void(FormationPlan&)>& change) {
-    if (!document_.open()) return;
+    if (!hasPins()) return;
     FormationPlan plan = planOf(document_.part(), formation());
     change(plan);
     auto next = withShape(document_.part(), formation().id, plan);
@@ -243,6 +252,7 @@ void PlaceStation::addFormation(FormationKind kind) {
     FormationPlan plan;
     plan.kind = kind;
     plan.rows = traitsOf(kind).usual;
+    if (traitsOf(kind).mirrors && !hasPins()) return;
     if (traitsOf(kind).mirrors) plan.twinOf = traitsOf(formation()).mirrors ? formation().twinOf : formation().id;
     auto next = withFormation(document_.part(), plan);
     if (!next) return view_.say(toQt(next.error().text()));
@@ -275,6 +285,13 @@ void PlaceStation::leaveOutPin() {
 
 void PlaceStation::refreshFormations() {
     const Part& part = document_.part();
+    formations_->setEnabled(!part.formations.empty());
+    removeFormation_->setEnabled(!part.formations.empty());
+    noPins_->setVisible(part.formations.empty());
+    if (part.formations.empty()) {
+        formations_->clear();
+        return;
+    }
     if (const Formation* pointed = formationOf(part, view_.first())) formation_ = pointed->id;
     const Formation& f = formation();
     formation_ = f.id;
@@ -286,7 +303,6 @@ void PlaceStation::refreshFormations() {
         formations_->addItem(tr("%1 · %2%3").arg(toQt(each.id), kindWords(each.kind), pins), toQt(each.id));
         if (each.id == f.id) formations_->setCurrentIndex(formations_->count() - 1);
     }
-    removeFormation_->setEnabled(part.formations.size() > 1);
     kind_->setCurrentIndex(kind_->findData(static_cast<int>(f.kind)));
     if (!count_->property("wrong").toBool() && !count_->hasFocus()) count_->setText(countText(f));
     const FormationTraits& traits = traitsOf(f);

@@ -14,7 +14,7 @@ namespace punch {
 void PlaceStation::buildNumbers() {
     title(tr("Numbers"));
     const auto change = [this](const QString& what, const std::function<void(Numbering&)>& set) {
-        if (!document_.open()) return;
+        if (!hasPins()) return;
         Part next = document_.part();
         set(formationIn(next).numbers);
         document_.apply(what, std::move(next));
@@ -99,7 +99,7 @@ void PlaceStation::buildNumbers() {
 }
 
 void PlaceStation::startNumbering() {
-    if (!document_.open()) return;
+    if (!hasPins()) return;
     Part next = document_.part();
     Formation& f = formationIn(next);
     f.numbers.order = NumberOrder::Clicked;
@@ -131,7 +131,7 @@ void PlaceStation::numberPin(const FeatureId& pin) {
 }
 
 void PlaceStation::turnNumbers() {
-    if (!document_.open()) return;
+    if (!hasPins()) return;
     Part next = document_.part();
     formationIn(next).numbers.fromLeft = !formationIn(next).numbers.fromLeft;
     document_.apply(tr("first pin at the other end"), std::move(next));

@@ -7,6 +7,7 @@ namespace punch {
 PlaceStation::PlaceStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
     buildFormations();
     buildNumbers();
+    afterNumbers_ = place();
     buildDatum();
     buildFeatures();
     title(tr("Coordinates"));
@@ -77,9 +78,11 @@ void PlaceStation::refreshDatum() {
 }
 
 void PlaceStation::refresh() {
-    if (document_.part().formations.empty()) return;
+    const bool pins = !document_.part().formations.empty();
+    if (pins != pinsShown_) showBetween(firstOfFormation_, afterNumbers_, pins);
+    pinsShown_ = pins;
     refreshFormations();
-    refreshNumbers();
+    if (pins) refreshNumbers();
     refreshDatum();
     refreshFeatures();
 }

@@ -39,6 +39,9 @@ public:
 
 private:
     void refresh() override;
+    /// Says so when there are none.
+    bool hasPins();
+    /// What the column works on; the part has pins.
     const Formation& formation() const;
     Formation& formationIn(Part& part) const;
     void reshape(const QString& what, const std::function<void(FormationPlan&)>& change);
@@ -63,6 +66,9 @@ private:
     QComboBox* formations_;
     QToolButton* addFormation_;
     QPushButton* removeFormation_;
+    WrappedLabel* noPins_;
+    int firstOfFormation_ = 0, afterNumbers_ = 0;  ///< places in the column: what only pins have
+    bool pinsShown_ = true;
     QComboBox* kind_;
     QLineEdit* count_;
     WrappedLabel* countWords_;

@@ -9,6 +9,7 @@
 #include <QUrl>
 
 #include "core/part/file.h"
+#include "core/part/names.h"
 #include "core/part/source_file.h"
 #include "core/release/formats.h"
 
@@ -38,6 +39,13 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
             document_.apply(what, std::move(next));
         });
     };
+    QStringList kinds;
+    for (const auto& [kind, word] : Names<PartKind>::table) kinds << toQt(word);
+    choice(
+        tr("Kind"), "kindOfPart", kinds, [](const Part& p) { return static_cast<int>(p.kind); },
+        [](Part& p, int at) { p.kind = static_cast<PartKind>(at); })
+        ->setToolTip(tr("What is bought is in the bill of material, what is placed in the placement file"));
+    kindWords_ = note();
     bind(name_, &Part::name, tr("Name"), true);
     bind(description_, &Part::description, tr("Description"), false);
     height_ = note();
@@ -230,6 +238,10 @@ void ReleaseStation::exportTo(const QString& folder) {
 }
 
 void ReleaseStation::refresh() {
+    const PartKind kind = document_.part().kind;
+    kindWords_->setText(
+        tr("Bill of material: %1. Placement file: %2.")
+            .arg(isBought(kind) ? tr("one line") : tr("none"), isPlaced(kind) ? tr("one line") : tr("none")));
     const Part& part = document_.part();
     if (!name_->hasFocus() && !name_->property("wrong").toBool()) name_->setText(toQt(part.name));
     if (!description_->hasFocus()) {

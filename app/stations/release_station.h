@@ -32,6 +32,7 @@ private:
     std::string asked_;  ///< address that was shown and may be opened
     void refresh() override;
     void addSource();
+    WrappedLabel* kindWords_;
     QLineEdit* name_;
     QLineEdit* description_;
     QPlainTextEdit* notes_;

@@ -7,7 +7,8 @@
 #include "app/qt_text.h"
 #include "app/stations/size_station.h"
 #include "core/clear/voltage_pairs.h"
-#include "core/shape/shape.h"
+#include "core/part/edit.h"
+#include "core/shape/cut_outs.h"
 #include "core/size/fab_profiles.h"
 
 namespace punch {
@@ -66,8 +67,8 @@ void SizeStation::findWays() {
     found_ = waysOut(document_.part(), f, worst.a, worst.b);
     // A slot that mends is shown where it would be.
     std::optional<CutShape> slot;
-    if (!found_.empty() && found_.front().mends && found_.front().part.cutOuts.size() > document_.part().cutOuts.size())
-        slot = cutShapes(found_.front().part, f.datum).back();
+    if (!found_.empty() && found_.front().mends && found_.front().slot)
+        slot = cutShapeOf(*found_.front().slot, f.datum);
     view_.offer(slot);
     showWays(worst);
 }
@@ -231,6 +232,8 @@ void SizeStation::addCutOut() {
             return refuse(edit, tr("%1: more than half a metre away").arg(edit->accessibleName()));
         *point = Point{*x, *y} + datum;
     }
+    cut.of = kDatumFeature;
+    cut.base = datum;
     const auto width = widthToCut(cut.kind);
     if (!width) return;
     if (cut.kind == CutOutKind::Window && (cut.from.x == cut.to.x || cut.from.y == cut.to.y))
@@ -266,17 +269,16 @@ void SizeStation::putSlotHere() {
 
 void SizeStation::refreshCutOuts() {
     clear(cutRows_);
-    const Part& part = document_.part();
-    for (const CutShape& cut : document_.footprint().cutOuts) {
+    for (const CutArea& cut : document_.footprint().cutAreas) {
         auto* line = new QWidget(cutOuts_);
         auto* lay = new QHBoxLayout(line);
         lay->setContentsMargins(0, 0, 0, 0);
-        const Rect box = boundsOf(cutShape(cut));
+        const Rect box = boundsOf(polygonsOf(cut.area));
+        const bool slot = cut.kind == CutOutKind::Slot && cut.one && cut.one->corners.size() > 1;
         const QString size =
-            cut.kind == CutOutKind::Slot && cut.corners.size() > 1
-                ? tr("%1 × %2").arg(view_.value(cut.width, 2),
-                                    view_.length(distance(cut.corners[0], cut.corners[1]) + cut.width, 2))
-                : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.length(box.height(), 2));
+            slot ? tr("%1 × %2").arg(view_.value(cut.width, 2),
+                                     view_.length(distance(cut.one->corners[0], cut.one->corners[1]) + cut.width, 2))
+                 : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.length(box.height(), 2));
         auto* text = new QLabel(tr("<b>%1</b> %2 at %3, %4")
                                     .arg(toQt(cut.name).toHtmlEscaped(), size, view_.value(box.middle().x, 2),
                                          view_.value(box.middle().y, 2)),
@@ -287,13 +289,13 @@ void SizeStation::refreshCutOuts() {
         drop->setToolTip(tr("Closes the cut-out again"));
         drop->setAccessibleName(tr("Drop %1").arg(toQt(cut.name)));
         connect(drop, &QPushButton::clicked, this, [this, id = cut.id] {
-            document_.apply(tr("removal of a cut-out"), withoutCutOut(document_.part(), id));
+            document_.apply(tr("removal of a cut-out"), withoutMark(document_.part(), id));
         });
         lay->addWidget(text, 1);
         lay->addWidget(drop);
         cutRows_->addWidget(line);
     }
-    cutOuts_->setVisible(!part.cutOuts.empty());
+    cutOuts_->setVisible(!document_.footprint().cutAreas.empty());
 }
 
 void SizeStation::buildFab() {

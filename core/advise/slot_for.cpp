@@ -270,12 +270,50 @@ Result<CutOut> slotFor(const Part& part, const Footprint& f, const FeatureId& a,
         const RoundedPolygon shape = best->shape();
         cut.from = shape.corners.front() + f.datum;
         cut.to = shape.corners.back() + f.datum;
+        // It goes where the two go.
+        if (const auto pa = f.place(a), pb = f.place(b); pa && pb && !isFace(part, a) && !isFace(part, b)) {
+            cut.of = a;
+            cut.with = b;
+            cut.base = Point{(pa->x + pb->x) / 2, (pa->y + pb->y) / 2} + f.datum;
+        }
         return cut;
     }
     return problem("no slot that is clear of copper and holes is long enough", where,
                    mills.empty() || mills.back() < least
                        ? fmt::format("The fab profile has no mill bit of {:.2f} or more", least.mm())
                        : "Look at the other ways");
+}
+
+CutOut attachedToNearest(CutOut cut, const Footprint& f) {
+    struct Near {
+        FeatureId id;
+        Point at;
+        Length away;
+    };
+    const Point a = cut.from - f.datum, b = cut.to - f.datum;
+    const RoundedPolygon line = RoundedPolygon::stroke(a, b, Length());
+    std::vector<Near> all;
+    const auto add = [&](const FeatureId& id, Point at) {
+        all.push_back({id, at, gap(line, RoundedPolygon::disc(at, Length()))});
+    };
+    for (const Pad& p : f.pads) add(p.id, p.at);
+    for (const BareHole& h : f.bareHoles) add(h.id, h.at);
+    if (all.empty()) return cut;
+    std::sort(all.begin(), all.end(), [](const Near& x, const Near& y) { return x.away < y.away; });
+    const auto side = [&](Point p) {
+        return (b.x - a.x).mm() * (p.y - a.y).mm() - (b.y - a.y).mm() * (p.x - a.x).mm() > 0;
+    };
+    cut.of = all.front().id;
+    cut.base = all.front().at + f.datum;
+    // The nearest on its other side, where that is no further off than twice.
+    for (const Near& other : all)
+        if (cut.kind == CutOutKind::Slot && side(other.at) != side(all.front().at) &&
+            other.away <= 2.0 * all.front().away) {
+            cut.with = other.id;
+            cut.base = Point{(all.front().at.x + other.at.x) / 2, (all.front().at.y + other.at.y) / 2} + f.datum;
+            break;
+        }
+    return cut;
 }
 
 }  // namespace punch

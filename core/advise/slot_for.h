@@ -5,6 +5,7 @@
 
 #include "core/base/result.h"
 #include "core/footprint.h"
+#include "core/part/cut_out.h"
 
 namespace punch {
 
@@ -21,5 +22,9 @@ Length usualSlotWidth(const Rules& rules);
 /// different faces, between which a slot only opens a way; nothing clear of the copper is long enough, or it would open
 /// too short a way between others on different faces.
 Result<CutOut> slotFor(const Part& part, const Footprint& footprint, const FeatureId& a, const FeatureId& b);
+
+/// A cut-out that was drawn freely, attached to the pads or holes it lies between, else to the nearest one, so that it
+/// goes where they go. Without any it stays where it is from the origin.
+CutOut attachedToNearest(CutOut cut, const Footprint& footprint);
 
 }  // namespace punch

@@ -140,11 +140,11 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
         return std::pair{way.is, way.needs};
     };
     const std::vector<std::string> before = failing(f);
-    const auto offer = [&](std::string words, Part changed) {
+    const auto offer = [&](std::string words, Part changed, std::optional<CutOut> slot = {}) {
         if (changed == part) return;
         const Footprint d = derive(changed);
         const VoltagePair* then = pairOf(d, a, b);
-        WayOut way{std::move(words), changed, tightest(*now).first, {}, {}, false, {}};
+        WayOut way{std::move(words), changed, tightest(*now).first, {}, {}, false, {}, std::move(slot)};
         // A pair that is far enough apart now may not be listed any more.
         way.after = then != nullptr ? tightest(*then).first : way.before;
         way.needed = then != nullptr ? tightest(*then).second : now->needed;
@@ -160,7 +160,7 @@ std::vector<WayOut> waysOut(const Part& part, const Footprint& f, const FeatureI
         const bool helps = way.after - way.needed > tightest(*now).first - tightest(*now).second + Length::fromNm(500);
         if (helps || way.mends) ways.push_back(std::move(way));
     };
-    if (const auto slot = slotFor(part, f, a, b)) offer(slotWords(*slot), withCutOut(part, *slot));
+    if (const auto slot = slotFor(part, f, a, b)) offer(slotWords(*slot), withCutOut(part, *slot), *slot);
     // The formations of the two, once each.
     std::vector<std::string> formations;
     for (const FeatureId& id : {a, b})

@@ -13,12 +13,13 @@
 namespace punch {
 
 struct WayOut {
-    std::string words;     ///< "slot 1.6 wide, 17.7 long"
-    Part part;             ///< with it
-    Length before, after;  ///< of the pair's tightest way
-    Length needed;         ///< what that way needs then
-    bool mends = false;    ///< no pair of the part fails any more, nor any gauge that did not fail before
-    std::string against;   ///< what speaks against it: a gauge that fails then
+    std::string words;                ///< "slot 1.6 wide, 17.7 long"
+    Part part;                        ///< with it
+    Length before, after;             ///< of the pair's tightest way
+    Length needed;                    ///< what that way needs then
+    bool mends = false;               ///< no pair of the part fails any more, nor any gauge that did not fail before
+    std::string against;              ///< what speaks against it: a gauge that fails then
+    std::optional<CutOut> slot = {};  ///< that it cuts
 };
 
 /// Every way that lengthens the distance or shortens what is asked, those that mend first.

@@ -4,7 +4,7 @@ namespace punch {
 namespace {
 
 Purpose padPurpose(const Conductor& metal) {
-    if (metal.fiducial) return Purpose::Fiducial;
+    if (metal.fiducial) return metal.local ? Purpose::LocalFiducial : Purpose::Fiducial;
     return metal.layers == PadLayers::Through ? Purpose::ComponentPad : Purpose::SurfacePad;
 }
 
@@ -81,6 +81,28 @@ std::vector<Shape> body(const Results& f) {
 
 }  // namespace
 
+const char* layerWords(Layer layer) {
+    switch (layer) {
+        case Layer::TopCopper: return "top copper";
+        case Layer::InnerCopper: return "inner copper";
+        case Layer::BottomCopper: return "bottom copper";
+        case Layer::TopMask: return "top mask";
+        case Layer::BottomMask: return "bottom mask";
+        case Layer::TopPaste: return "top paste";
+        case Layer::BottomPaste: return "bottom paste";
+        case Layer::TopSilkscreen: return "top silkscreen";
+        case Layer::BottomSilkscreen: return "bottom silkscreen";
+        case Layer::Assembly: return "assembly";
+        case Layer::PlatedHoles: return "plated holes";
+        case Layer::BareHoles: return "bare holes";
+        case Layer::CutOuts: return "cut-outs";
+        case Layer::Body: return "body";
+        case Layer::Keepouts: return "keepouts";
+        case Layer::Courtyard: break;
+    }
+    return "courtyard";
+}
+
 std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
     switch (layer) {
         case Layer::TopCopper: return copper(f, CopperLayer::Top);
@@ -98,10 +120,13 @@ std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
         case Layer::Body: return body(f);
         case Layer::CutOuts: {
             std::vector<Shape> shapes;
-            for (const CutShape& c : f.cutOuts)
-                if (!c.piece) shapes.push_back({Purpose::Cut, c.id, c.name, cutShape(c), true});
-            for (const CutArea& c : f.cutAreas)
-                shapes.push_back({Purpose::Cut, c.id, c.name, polygonsOf(c.area, Chords::Outside), c.firm});
+            for (const CutArea& c : f.cutAreas) {
+                const Purpose purpose = c.plated ? Purpose::PlatedCut : Purpose::Cut;
+                if (c.one)
+                    shapes.push_back({purpose, c.id, c.name, *c.one, c.firm});
+                else
+                    shapes.push_back({purpose, c.id, c.name, polygonsOf(c.area, Chords::Outside), c.firm});
+            }
             return shapes;
         }
         case Layer::Keepouts: {

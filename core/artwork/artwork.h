@@ -31,16 +31,25 @@ enum class Layer {
     Courtyard,
 };
 
+/// The layers of the board itself, in the order in which they are named.
+inline constexpr Layer kBoardLayers[] = {
+    Layer::TopSilkscreen, Layer::TopPaste,   Layer::TopMask,     Layer::TopCopper,        Layer::InnerCopper,
+    Layer::BottomCopper,  Layer::BottomMask, Layer::BottomPaste, Layer::BottomSilkscreen, Layer::Assembly};
+/// "top copper".
+const char* layerWords(Layer layer);
+
 /// What a shape stands for, whatever layer it lies on.
 enum class Purpose {
     ComponentPad,  ///< copper around a plated hole
     SurfacePad,
     Fiducial,
+    LocalFiducial,
     Opening,  ///< of the solder mask
     Paste,
     Ink,
     Hole,
-    Cut,   ///< of the board, or its edge
+    Cut,  ///< of the board, or its edge
+    PlatedCut,
     Room,  ///< kept clear
 };
 

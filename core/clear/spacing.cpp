@@ -188,7 +188,8 @@ std::optional<Nearest> nearestCopperToCut(const Board& board) {
                                      max(hole.sizeLargest, hole.slotLength + hole.sizeLargest - hole.size) / 2;
                 if (!best || bound <= best->gap) keepNearer(best, gap(copper, holeShape(hole)), pad.id, hole.id);
             }
-            for (const CutShape& cut : board.cutOuts) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
+            for (const CutShape& cut : board.cutOuts)
+                if (cut.joined != pad.id || !cut.plated()) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
             for (const FaceLine& face : board.faces)
                 if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height)
                     keepNearer(best, toEdge(boundsOf(copper), face), pad.id, face.id);

@@ -1,5 +1,7 @@
 // Landmarks and drawings: outlines, lines and areas of ink.
 
+#include <fmt/format.h>
+
 #include "core/dress/mark_table.h"
 #include "core/dress/stroke_text.h"
 
@@ -23,6 +25,15 @@ void printOutline(const MarkScene& scene, const Mark& mark, const LaidMark& laid
 }  // namespace
 
 void drawDrawing(const MarkScene& scene, const Mark& mark, const LaidMark& laid) { printOutline(scene, mark, laid); }
+
+void drawLogo(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+    if (laid.leftOut > 0.01)
+        scene.ink.say(mark.id, fmt::format("{:.0f} % of it is thinner than its thinnest line", 100 * laid.leftOut));
+    Polygons figure = laid.figure;
+    // On the solder side it reads from below.
+    if (valueOf(mark, "layer") == "bottom silkscreen") figure = mirroredAbout(figure, laid.points.front().x);
+    print(scene, mark, laid, std::move(figure));
+}
 
 void drawLandmark(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     printOutline(scene, mark, laid);

@@ -13,6 +13,7 @@ DrawMark drawerOf(MarkKind kind) {
         case MarkKind::PinText: return drawPinTexts;
         case MarkKind::Text: return drawText;
         case MarkKind::Drawing: return drawDrawing;
+        case MarkKind::Logo: return drawLogo;
         case MarkKind::Keepout:
         case MarkKind::Travel:
         case MarkKind::CutOut:
@@ -29,6 +30,8 @@ std::vector<InkLayer> inkLayersOf(const Mark& mark) {
     const std::string layer = valueOf(mark, "layer");
     if (layer == "both") return {InkLayer::TopSilkscreen, InkLayer::Assembly};
     if (layer == "bottom silkscreen") return {InkLayer::BottomSilkscreen};
+    // A logo may be copper, or an opening of the mask.
+    if (layer.ends_with("copper") || layer.ends_with("mask")) return {};
     return {layer == "assembly" ? InkLayer::Assembly : InkLayer::TopSilkscreen};
 }
 

@@ -23,6 +23,7 @@ void drawLandmark(const MarkScene& scene, const Mark& mark, const LaidMark& laid
 void drawSign(const MarkScene& scene, const Mark& mark, const LaidMark& laid);
 void drawPinTexts(const MarkScene& scene, const Mark& mark, const LaidMark& laid);
 void drawText(const MarkScene& scene, const Mark& mark, const LaidMark& laid);
+void drawLogo(const MarkScene& scene, const Mark& mark, const LaidMark& laid);
 void drawDrawing(const MarkScene& scene, const Mark& mark, const LaidMark& laid);
 
 /// None for kinds that print nothing.
@@ -39,7 +40,7 @@ void printText(const MarkScene& scene, const Mark& mark, const LaidMark& laid, c
                Length height, double turn = 0);
 
 /// The triangle at the first pin that the rules ask for.
-std::vector<Stroke> ruledFirstPin(const Part& part, const std::vector<Pad>& pads, const Rect& inkBox);
+std::vector<Stroke> ruledFirstPin(const Part& part, const Board& board, const Rect& inkBox);
 
 /// A text's fields put in: {reference}, {name}, {description}.
 std::string withFields(const Part& part, std::string text);

@@ -1,17 +1,60 @@
 // Marks at the first pin: triangle, dot, bar, bevelled corner, number; and the notch at its end of the body.
 
+#include <algorithm>
 #include <cmath>
 #include <numbers>
 
 #include "core/dress/mark_table.h"
 #include "core/dress/stroke_text.h"
 #include "core/geometry/shapes.h"
+#include "core/part/numbering.h"
 
 namespace punch {
 namespace {
 
-const Pad* firstOf(const std::vector<Pad>& pads) {
-    return findIn(pads, [](const Pad& p) { return p.first; });
+/// What is marked as the first, and what may be taken for it.
+struct First {
+    std::string number;
+    Point at;
+    Length above;               ///< from its middle to the rear end of its opening
+    std::vector<Point> others;  ///< all other pads and lands
+};
+
+/// The first pin; of a part without pins the surface land with the lowest number.
+std::optional<First> firstOf(const Board& board) {
+    std::optional<First> first;
+    const auto take = [&](const Conductor& c) {
+        first = First{c.number, c.at, boundsOf(maskOpening(c)).top - c.at.y, {}};
+    };
+    std::string taken;
+    for (const Pad& p : board.pads)
+        if (p.first) {
+            take(p);
+            taken = p.id;
+        }
+    const auto isLand = [](const Conductor& c) { return c.id.find('/') != std::string::npos; };
+    if (!first)
+        for (const Conductor& c : board.attached.lands)
+            if (isLand(c) && (!first || numberLess(c.number, first->number))) {
+                take(c);
+                taken = c.id;
+            }
+    if (!first) return first;
+    for (const Pad& p : board.pads)
+        if (p.id != taken) first->others.push_back(p.at);
+    for (const Conductor& c : board.attached.lands)
+        if (isLand(c) && c.id != taken) first->others.push_back(c.at);
+    return first;
+}
+
+/// Does a mark there, which points at the first pin along (dx, dy), meet another one before it?
+bool isMistakable(const First& first, Point mark, double dx, double dy) {
+    const Length own = distance(first.at, mark), beside = Length::fromMm(1);
+    return std::any_of(first.others.begin(), first.others.end(), [&](Point p) {
+        const Point d = p - mark;
+        const Length along = dx * d.x + dy * d.y;
+        return along > Length() && along < own && abs(dx * d.y - dy * d.x) < beside;
+    });
 }
 
 /// A triangle with its tip at `tip` that points along (dx, dy), filled by hatching with its own line, so that every fab
@@ -38,30 +81,43 @@ struct Beside {
     double dx = 0, dy = 0;  ///< from there to the pin
 };
 
-Beside besidePin(Point pin, const Rect& box) {
-    const Length left = pin.x - box.left, right = box.right - pin.x, front = pin.y - box.bottom, rear = box.top - pin.y;
-    const Length least = min(min(left, right), min(front, rear));
-    if (least == left) return {{box.left, pin.y}, 1, 0};
-    if (least == right) return {{box.right, pin.y}, -1, 0};
-    if (least == front) return {{pin.x, box.bottom}, 0, 1};
-    return {{pin.x, box.top}, 0, -1};
+/// `rowsFirst`: the ends of the row come before its sides.
+Beside besidePin(const First& first, const Rect& box, bool rowsFirst) {
+    const Point pin = first.at;
+    struct Way {
+        Length away;
+        Beside beside;
+    };
+    std::vector<Way> ways = {{pin.x - box.left, {{box.left, pin.y}, 1, 0}},
+                             {box.right - pin.x, {{box.right, pin.y}, -1, 0}},
+                             {pin.y - box.bottom, {{pin.x, box.bottom}, 0, 1}},
+                             {box.top - pin.y, {{pin.x, box.top}, 0, -1}}};
+    const auto nearer = [](const Way& a, const Way& b) { return a.away < b.away; };
+    std::stable_sort(ways.begin(), rowsFirst ? ways.begin() + 2 : ways.end(), nearer);
+    if (rowsFirst) std::stable_sort(ways.begin() + 2, ways.end(), nearer);
+    const Way* best = nullptr;
+    for (const Way& way : ways) {
+        if (isMistakable(first, way.beside.at, way.beside.dx, way.beside.dy)) continue;
+        // The end of a row that is far off tells less than its side.
+        if (best == nullptr || best->away > 2.0 * way.away + Length::fromMm(2)) best = &way;
+    }
+    return (best == nullptr ? ways.front() : *best).beside;
 }
 
 }  // namespace
 
-std::vector<Stroke> ruledFirstPin(const Part& part, const std::vector<Pad>& pads, const Rect& inkBox) {
-    const Pad* first = firstOf(pads);
-    if (first == nullptr || part.dress.mark == PinOneMark::None) return {};
+std::vector<Stroke> ruledFirstPin(const Part& part, const Board& board, const Rect& inkBox) {
+    const auto first = firstOf(board);
+    if (!first || part.dress.mark == PinOneMark::None) return {};
     const Length line = part.dress.line, size = Length::fromMm(0.8);
     std::vector<std::vector<Point>> lines;
     if (part.dress.mark == PinOneMark::Outside) {
-        // On the side of the row's end that the pin is nearer to.
-        const bool left = first->at.x - inkBox.left <= inkBox.right - first->at.x;
-        const double out = left ? -1.0 : 1.0;
-        lines = triangle({(left ? inkBox.left : inkBox.right) + out * (Length::fromMm(0.3) + line), first->at.y}, -out,
-                         0, size);
+        // At the end of the row that the pin is nearer to, else where it cannot be taken for another's.
+        const Beside b = besidePin(*first, inkBox, true);
+        const Length off = Length::fromMm(0.3) + line;
+        lines = triangle({b.at.x - b.dx * off, b.at.y - b.dy * off}, b.dx, b.dy, size);
     } else {
-        lines = triangle({first->at.x, boundsOf(maskOpening(*first)).top + leastInkGap() * 1.2 + line}, 0, -1, size);
+        lines = triangle({first->at.x, first->at.y + first->above + leastInkGap() * 1.2 + line}, 0, -1, size);
     }
     std::vector<Stroke> strokes;
     for (auto& points : lines) strokes.push_back({std::move(points), line, "pin 1 mark"});
@@ -69,8 +125,8 @@ std::vector<Stroke> ruledFirstPin(const Part& part, const std::vector<Pad>& pads
 }
 
 void drawFirstPin(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
-    const Pad* first = firstOf(scene.board.pads);
-    if (first == nullptr) return scene.ink.say(mark.id, "there is no first pin");
+    const auto first = firstOf(scene.board);
+    if (!first) return scene.ink.say(mark.id, "there is no first pin");
     const Length size = laid.lengths.at("size"), line = laid.lengths.at("line");
     const std::string style = valueOf(mark, "style");
     if (style == "bevelled corner") {
@@ -82,7 +138,7 @@ void drawFirstPin(const MarkScene& scene, const Mark& mark, const LaidMark& laid
         return print(scene, mark, laid,
                      {{corner.x + (left ? size : -size), corner.y}, {corner.x, corner.y + (front ? size : -size)}});
     }
-    Beside b = besidePin(first->at, scene.inkBox);
+    Beside b = besidePin(*first, scene.inkBox, false);
     const Length off = Length::fromMm(0.3) + line;
     Point tip{b.at.x - b.dx * off, b.at.y - b.dy * off};
     if (!laid.points.empty()) {
@@ -108,11 +164,11 @@ void drawFirstPin(const MarkScene& scene, const Mark& mark, const LaidMark& laid
 
 void drawNotch(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     if (!scene.shaped.body) return scene.ink.say(mark.id, "the part has no body");
-    const Pad* first = firstOf(scene.board.pads);
+    const auto first = firstOf(scene.board);
     const Rect r = scene.shaped.body->rect.grown(scene.part.dress.outlineAllowance);
     std::string face = valueOf(mark, "face");
     if (face == "by the first pin") {
-        if (first == nullptr) return scene.ink.say(mark.id, "there is no first pin");
+        if (!first) return scene.ink.say(mark.id, "there is no first pin");
         // In the shorter end that the first pin is nearer to.
         if (r.width() >= r.height())
             face = first->at.x - r.left <= r.right - first->at.x ? "left face" : "right face";

@@ -68,7 +68,7 @@ Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
     Ink ink(board, part.dress.leastInk);
     if (body) inkOutline(part, *body, ink);
     const Rect inkBox = inkBoxOf(part, body, ink);
-    for (const Stroke& s : ruledFirstPin(part, board.pads, inkBox)) ink.add(InkLayer::TopSilkscreen, s);
+    for (const Stroke& s : ruledFirstPin(part, board, inkBox)) ink.add(InkLayer::TopSilkscreen, s);
     inkTexts(part, body, inkBox, ink);
     const MarkScene scene{part, board, shaped, inkBox, ink};
     for (std::size_t i = 0; i < shaped.laid.size(); ++i)

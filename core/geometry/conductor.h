@@ -35,16 +35,17 @@ struct Conductor {
     Point at;
     PadLayers layers = PadLayers::Through;
     Land top, inner, bottom;
-    Length hole;          ///< plated, finished, least; of a slot its width; 0: no hole
-    Length holeLargest;   ///< finished, with its tolerance
-    Length slotLength;    ///< finished, least, over its rounded ends; 0: a round hole
-    Angle slotTurn;       ///< of the slot's length
-    Length maskMargin;    ///< of its openings, per side
+    Length hole;               ///< plated, finished, least; of a slot its width; 0: no hole
+    Length holeLargest;        ///< finished, with its tolerance
+    Length slotLength;         ///< finished, least, over its rounded ends; 0: a round hole
+    Angle slotTurn;            ///< of the slot's length
+    Length maskMargin;         ///< of its openings, per side
     bool tented = false;       ///< no opening on the side of its shown land
     bool tentedBelow = false;  ///< of a through one: none on the solder side
     bool fiducial = false;
-    bool firm = false;    ///< nothing loose moves its place
-    bool sized = false;   ///< its lead is measured
+    bool local = false;  ///< a fiducial of this part, not of the board
+    bool firm = false;   ///< nothing loose moves its place
+    bool sized = false;  ///< its lead is measured
 };
 
 }  // namespace punch

@@ -138,6 +138,15 @@ double areaOf(const Polygons& all) {
     return sum;
 }
 
+Polygons mirroredAbout(const Polygons& all, Length x) {
+    Polygons mirrored = all;
+    for (auto& ring : mirrored) {
+        for (Point& p : ring) p.x = 2.0 * x - p.x;
+        std::reverse(ring.begin(), ring.end());  // outer rings stay counter-clockwise
+    }
+    return mirrored;
+}
+
 Rect boundsOf(const Polygons& all) {
     Rect box;
     for (const auto& ring : all)

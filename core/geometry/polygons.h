@@ -33,6 +33,8 @@ std::vector<Area> areasOf(const Polygons& all);
 double areaOf(const Polygons& all);
 Rect boundsOf(const Polygons& all);
 bool contains(const Polygons& all, Point p);
+/// Left and right exchanged about an upright line.
+Polygons mirroredAbout(const Polygons& all, Length x);
 /// Least distance of the two areas' edges; 0 where they overlap. Infinite when one of them is empty.
 Length gap(const Polygons& a, const Polygons& b);
 

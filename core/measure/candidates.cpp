@@ -188,7 +188,26 @@ std::vector<Reading> candidateReadings(const Part& part, Candidates which) {
                 for (const Axis axis : {Axis::Along, Axis::Across, Axis::Direct})
                     c.both(part.spots[t].id, spot.id, axis);
     }
-    if (!formations.empty()) {
+    if (formations.empty()) {
+        // Without pins all is read against faces.
+        if (part.body.present) {
+            c.size(kBody, Axis::Along);
+            c.size(kBody, Axis::Across);
+        }
+        for (const Spot& spot : part.spots) {
+            if (part.body.present) {
+                c.add(kLeftFace, spot.id, Contact::FaceNear, Axis::Along);
+                c.add(kRearFace, spot.id, Contact::FaceNear, Axis::Across);
+            }
+            for (const Face& face : part.faces)
+                if (face.axis != Axis::Height) c.add(face.id, spot.id, Contact::FaceNear, face.axis);
+        }
+        for (const Face& face : part.faces)
+            if (part.body.present && face.axis == Axis::Height)
+                c.add(kSeatingPlane, face.id, Contact::Outside, Axis::Height);
+            else if (part.body.present)
+                c.add(face.axis == Axis::Along ? kLeftFace : kRearFace, face.id, Contact::Outside, face.axis);
+    } else {
         const Ends& ends = formations.front().second;
         const FeatureId a = firstOf(ends);
         const FeatureId leftmost = formations.front().first->numbers.fromLeft ? a : lastOf(ends);

@@ -199,8 +199,11 @@ void Model::addSpot(const Part& part, const std::string& free, const Spot& spot,
     if (!spot.twinOf.empty() && spotOf(part, spot.twinOf) != nullptr) {
         s.axis = parameter(".axis", ", mirror axis", span_ / 2);
     } else {
-        s.x = parameter(".x", ", along", drawnX);
-        s.y = parameter(".y", ", across", -3.5);
+        // Without pins the first of them is where the frame begins.
+        const bool begins = part.formations.empty() && spots_.empty();
+        s.x = parameter(".x", ", along", begins ? 0 : drawnX);
+        s.y = parameter(".y", ", across", begins ? 0 : -3.5);
+        if (begins) begin({s.x, s.y});
         if (spot.flat) {
             s.width = parameter(".width", " width", kSpotDiameter);
             s.thickness = parameter(".thickness", " thickness", kLeadThickness);
@@ -244,6 +247,7 @@ void Model::addFaces(const Part& part, const std::string& free) {
         rear_ = add(part, free, "body.rear", "rear face", rear + kBodyDepth);
         front_ = add(part, free, "body.front", "front face", front - kBodyDepth);
         height_ = add(part, free, "body.height", "body height", kBodyHeight);
+        if (part.formations.empty() && part.spots.empty()) begin({left_, front_});
         addFace(kLeftFace, Kind::BodyFace, left_, Axis::Along, -1);
         addFace(kRightFace, Kind::BodyFace, right_, Axis::Along, +1);
         addFace(kFrontFace, Kind::BodyFace, front_, Axis::Across, -1);
@@ -260,7 +264,18 @@ void Model::addFaces(const Part& part, const std::string& free) {
         alias_[withoutSpaces(f.name) + ".at"] = f.id + ".at";
         const int at = add(part, free, f.id + ".at", f.name, f.positive ? far : -far);
         addFace(f.id, Kind::Face, at, f.axis, f.positive ? 1 : -1);
+        const bool first = std::find_if(part.faces.begin(), part.faces.end(), [&](const Face& g) {
+                               return g.axis == f.axis;
+                           })->id == f.id;
+        if (first && f.axis != Axis::Height && part.formations.empty() && part.spots.empty() && !part.body.present)
+            begin({at});
     }
+}
+
+void Model::begin(const std::vector<int>& places) {
+    for (const int i : places)
+        if (const Parameter& p = parameters_[static_cast<std::size_t>(i)]; p.state == Parameter::State::Free)
+            fix(i, p.assumed);
 }
 
 void Model::addPictures(const Part& part, const std::string& free) {

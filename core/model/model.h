@@ -2,8 +2,9 @@
 // Model: the features of a part as expressions of its unknowns.
 //
 // This is where a formation's pattern becomes formulas. The frame: the first formation's origin (its leftmost pin of
-// the front row, or a ring's centre); +x runs along the first row, else along the body. The datum is applied later, by
-// subtracting the expression of its place. Parameters are named for people and files; those of a second formation
+// the front row, or a ring's centre); +x runs along the first row, else along the body. Without pins it is the first
+// peg or hole, else the body's left front corner. The datum is applied later, by subtracting the expression of its
+// place. Parameters are named for people and files; those of a second formation
 // carry its identifier in front ("f2.pitch"):
 //   row                    pitch
 //   two rows               pitch, rearPitch (when it has its own), rowGap, rowShift (rear row's first pin along)
@@ -137,6 +138,8 @@ private:
     int add(const Part& part, const std::string& free, std::string name, std::string words, double assumed,
             bool isAngle = false);
     void fix(int parameter, double value);
+    /// A part without pins begins where these stand, since nothing else holds its frame.
+    void begin(const std::vector<int>& places);
     void addFormation(const Part& part, const std::string& free, const Formation& f);
     void addSpot(const Part& part, const std::string& free, const Spot& spot, double drawnX);
     void addFaces(const Part& part, const std::string& free);

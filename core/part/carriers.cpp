@@ -37,7 +37,6 @@ std::vector<std::pair<std::string, FeatureId>> namedCarriers(const Part& part) {
     };
     for (const Spot& s : part.spots) add(s.name, s.id);
     for (const Face& f : part.faces) add(f.name, f.id);
-    for (const CutOut& c : part.cutOuts) add(c.name, c.id);
     for (const Mark& m : part.marks) add(m.name, m.id);
     return all;
 }

@@ -29,6 +29,9 @@ Result<std::vector<int>> rowsFromText(FormationKind kind, const std::string& typ
 /// A part with one loose formation and a body of plausible size. Errors: as withFormation.
 Result<Part> newPart(const FormationPlan& plan);
 
+/// A part without pins or a body: a fiducial, a logo, a screw's hole.
+Part newPartWithoutPins();
+
 /// Adds a formation, loose. Two rows start aligned, a further formation starts parallel to the first, a twin mirrors
 /// about the middle of the body: as given values that can be freed. Errors: no pins, more than kMostPins, unequal
 /// columns of a grid, a left-out position outside it, a twin of nothing.
@@ -39,7 +42,7 @@ Result<Part> withFormation(Part part, const FormationPlan& plan);
 Result<Part> withShape(Part part, const std::string& formation, const FormationPlan& plan);
 FormationPlan planOf(const Part& part, const Formation& formation);
 
-/// Removes a formation; the last one stays. Its parameters go with it.
+/// Removes a formation; its parameters go with it. A part may be left without any: a fiducial, a logo, a screw.
 Result<Part> withoutFormation(Part part, const std::string& formation);
 
 /// Changes the number of pins of a row or ring, at its end; readings on removed pins stay, as orphans.
@@ -75,11 +78,6 @@ Part withReading(Part part, Reading reading, std::optional<std::size_t> at = {})
 
 /// Takes or releases a standard value for a parameter ("pitch").
 Part withTaken(Part part, const std::string& parameter, std::optional<Length> value);
-
-/// Adds a cut-out, with an identifier of its own.
-Part withCutOut(Part part, CutOut cut);
-/// Without it, and without the potential that it may carry.
-Part withoutCutOut(Part part, const std::string& id);
 
 /// Adds a mark, with an identifier of its own.
 Part withMark(Part part, Mark mark);

@@ -129,6 +129,14 @@ Result<Part> newPart(const FormationPlan& plan) {
     return withFormation(std::move(part), plan);
 }
 
+Part newPartWithoutPins() {
+    Part part;
+    part.body.present = false;
+    part.kind = PartKind::Printed;
+    part.dress.referenceText = part.dress.outline = part.dress.valueText = false;
+    return part;
+}
+
 Result<Part> newRow(int pins) { return newPart({FormationKind::Row, {pins}, {}, false, false, {}, Axis::Along}); }
 
 Result<Part> withFormation(Part part, const FormationPlan& plan) {
@@ -211,8 +219,8 @@ Result<Part> withPinCount(Part part, std::size_t formation, int pins) {
 }
 
 Result<Part> withoutFormation(Part part, const std::string& formation) {
-    if (part.formations.size() < 2)
-        return problem("a part has at least one formation", "formation", "Change its shape instead");
+    if (formationById(part, formation) == nullptr)
+        return problem("there is no such formation", formation, "Choose another");
     const bool first = part.formations.front().id == formation;
     for (Formation& f : part.formations)
         if (f.twinOf == formation) {
@@ -222,7 +230,7 @@ Result<Part> withoutFormation(Part part, const std::string& formation) {
     const auto moveNames = [&](auto& values) {
         auto renamed = values;
         renamed.clear();
-        const std::string next = first ? part.formations[1].id + "." : formation + ".";
+        const std::string next = first && part.formations.size() > 1 ? part.formations[1].id + "." : formation + ".";
         for (const auto& [name, value] : values) {
             // The first formation's parameters have no prefix; those of the next one lose theirs.
             if (first && name.starts_with(next))

@@ -78,6 +78,7 @@ Mark newMark(MarkKind kind) {
             break;
         case MarkKind::SurfaceLands:
         case MarkKind::Fiducial:
+        case MarkKind::Logo:
         case MarkKind::Text: m.points = {{hold(kBody, HoldAt::Middle), hold(kBody, HoldAt::Middle)}}; break;
         default: break;
     }

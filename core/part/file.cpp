@@ -138,9 +138,11 @@ Part partFrom(Fields f) {
     p.description = f.text("description", "");
     p.reference = f.text("reference", p.reference);
     p.notes = f.text("notes", "");
+    p.kind = f.choice<PartKind>("kind", p.kind);
     for (const auto& [path, j] : f.list("sources")) p.sources.push_back(sourceFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("formations")) p.formations.push_back(formationFrom(f.sub(j, path)));
-    if (p.formations.empty()) f.fail(f.at("formations"), "a part has at least one formation");
+    if (!f.json("formations"))
+        f.fail(f.at("formations"), "a part says its formations, if only that there are none: []");
     for (const auto& [path, j] : f.list("pegs")) p.spots.push_back(spotFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("features")) p.spots.push_back(spotFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("faces")) p.faces.push_back(faceFrom(f.sub(j, path)));
@@ -165,7 +167,7 @@ Part partFrom(Fields f) {
     p.datum.unknown = datum.rest();
     p.rules = rulesFrom(f.object("rules"));
     for (const auto& [path, j] : f.list("potentials")) p.potentials.push_back(potentialFrom(f.sub(j, path)));
-    for (const auto& [path, j] : f.list("cutOuts")) p.cutOuts.push_back(cutOutFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("cutOuts")) p.marks.push_back(cutOutBeforeMarks(f.sub(j, path)));
     Fields overrides = f.object("overrides");
     for (const auto& [key, j] : overrides.all())
         p.overrides[key] = padOverrideFrom(overrides.sub(j, overrides.at(key)));
@@ -204,6 +206,7 @@ std::string toText(const Part& p) {
               {"potentials", listToJson(p.potentials)},
               {"dress", toJson(p.dress)},
               {"nextId", p.nextId}};
+    if (p.kind != PartKind::Placed) j["kind"] = nameOf(p.kind);
     if (!p.given.empty()) j["given"] = givenToJson(p.given);
     if (!p.faces.empty()) j["faces"] = listToJson(p.faces);
     if (!p.turned.empty()) {
@@ -213,7 +216,6 @@ std::string toText(const Part& p) {
     }
     if (p.letters != LetterTable{}) j["letters"] = toJson(p.letters);
     if (!p.marks.empty()) j["marks"] = listToJson(p.marks);
-    if (!p.cutOuts.empty()) j["cutOuts"] = listToJson(p.cutOuts);
     if (!p.overrides.empty()) {
         Json overrides = Json::object();
         for (const auto& [key, o] : p.overrides) overrides[key] = toJson(o);

@@ -5,8 +5,6 @@
 namespace punch {
 namespace {
 
-Json pointJson(Point p) { return {p.x.mm(), p.y.mm()}; }
-
 Point pointAt(Fields& f, const char* key) {
     const auto j = f.json(key);
     if (!j || !j->is_array() || j->size() != 2) {
@@ -35,17 +33,7 @@ PadOverride padOverrideFrom(Fields f) {
     return o;
 }
 
-Json toJson(const CutOut& c) {
-    Json j = {{"id", c.id},
-              {"name", c.name},
-              {"kind", nameOf(c.kind)},
-              {"from", pointJson(c.from)},
-              {"to", pointJson(c.to)},
-              {"width", c.width.mm()}};
-    return withUnknown(j, c.unknown);
-}
-
-CutOut cutOutFrom(Fields f) {
+Mark cutOutBeforeMarks(Fields f) {
     CutOut c;
     c.id = f.text("id", "");
     c.name = f.text("name", c.name);
@@ -54,8 +42,9 @@ CutOut cutOutFrom(Fields f) {
     c.to = pointAt(f, "to");
     c.width = f.positiveLength("width", Length());
     if (c.width <= Length()) f.fail(f.at("width"), "a width above 0");
-    c.unknown = f.rest();
-    return c;
+    Mark mark = markOf(c);
+    mark.unknown = f.rest();
+    return mark;
 }
 
 Json toJson(const FabProfile& p) {

@@ -11,6 +11,7 @@ namespace {
 Json toJson(const Hold& h) {
     Json j = {{"at", h.of}};
     if (h.at != HoldAt::Middle) j["edge"] = nameOf(h.at);
+    putText(j, "and", h.with);
     putText(j, "off", h.off);
     return j;
 }
@@ -27,6 +28,7 @@ Hold holdFrom(Fields f) {
     Hold h;
     h.of = f.text("at", kDatumFeature);
     h.at = f.choice<HoldAt>("edge", h.at);
+    h.with = f.text("and", "");
     h.off = typedAt(f, "off");
     return h;
 }

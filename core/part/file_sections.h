@@ -28,8 +28,8 @@ Json toJson(const Rules& r);
 Rules rulesFrom(Fields f);
 Json toJson(const PadOverride& o);
 PadOverride padOverrideFrom(Fields f);
-Json toJson(const CutOut& c);
-CutOut cutOutFrom(Fields f);
+/// A cut-out of files in which cut-outs were no marks yet.
+Mark cutOutBeforeMarks(Fields f);
 Json toJson(const FabProfile& p);
 FabProfile fabProfileFrom(Fields f);
 Json toJson(const Potential& p);

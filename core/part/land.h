@@ -53,22 +53,6 @@ struct PadOverride {
 
 inline constexpr const char* kWholePart = "part";
 
-enum class CutOutKind {
-    Slot,    ///< milled along a line, with round ends
-    Window,  ///< a rectangle with rounded corners
-};
-
-/// A cut-out of the board, no hole of a lead. Places in the frame of the first formation's origin.
-struct CutOut {
-    std::string id;
-    std::string name = "slot";
-    CutOutKind kind = CutOutKind::Slot;
-    Point from, to;  ///< of a slot the middles of its two round ends; of a window two opposite corners
-    Length width;    ///< of a slot; of a window the radius of its corners, twice
-    UnknownFields unknown;
-    friend bool operator==(const CutOut&, const CutOut&) = default;
-};
-
 /// What a board maker can do, and how well: a named set. The values are those of the house.
 struct FabProfile {
     std::string name = "House";

@@ -17,6 +17,8 @@ namespace punch {
 
 /// The datum as a feature that places may hold on.
 inline constexpr const char* kDatumFeature = "datum";
+/// So is where the model's frame begins (core/model/model.h), which no choice of the datum moves.
+inline constexpr const char* kOriginFeature = "origin";
 
 /// Which part of a feature along an axis: its middle, its left or front edge, its right or rear edge.
 enum class HoldAt { Middle, Low, High };
@@ -26,6 +28,7 @@ struct Hold {
     FeatureId of = kDatumFeature;  ///< or "m7.2": the third place of mark m7
     HoldAt at = HoldAt::Middle;
     std::string off = {};  ///< typed length from there, towards +x or +y; empty for none
+    FeatureId with = {};   ///< when it is not empty: half way between that feature and this one
     friend bool operator==(const Hold&, const Hold&) = default;
 };
 
@@ -57,6 +60,7 @@ enum class MarkKind {
     Fiducial,
     Text,
     Drawing,
+    Logo,
 };
 
 struct Mark {

@@ -8,6 +8,7 @@
 
 #include "core/base/quantity.h"
 #include "core/part/drawing_value.h"
+#include "core/part/figure.h"
 
 namespace punch {
 namespace {
@@ -25,10 +26,10 @@ Fields with(Fields a, const Fields& b) {
     return a;
 }
 
-/// What an outline is made of. With "line" also a line that encloses nothing.
-Fields outlineFields(const char* form, bool line) {
+/// What an outline is made of. Further: a line that encloses nothing, or a slot around one.
+Fields outlineFields(const char* form, const char* further = nullptr) {
     std::vector<const char*> forms = kForms;
-    if (line) forms.push_back("line");
+    if (further != nullptr) forms.push_back(further);
     return {
         {"form", "Form", V::Choice, form, "Two opposite corners, a row of corners, a middle, or the body's own outline",
          forms},
@@ -92,15 +93,15 @@ std::vector<MarkKindInfo> table() {
                     lineField(),
                     layerField("both")},
                    "Taken out of the body's outline at the end of the first pin"});
-    all.push_back({MarkKind::Landmark,
-                   MarkGroup::WayRound,
-                   {1, kMany, true},
-                   with(outlineFields("rectangle", false),
-                        {{"label", "Name in it", V::Flag, "yes", "Its name is written into it"},
-                         {"filled", "Filled", V::Flag, "no", "Inked all over"},
-                         lineField(),
-                         layerField("both")}),
-                   "Something on the part that tells its ends apart: a coil, a window, a lever"});
+    all.push_back(
+        {MarkKind::Landmark,
+         MarkGroup::WayRound,
+         {1, kMany, true},
+         with(outlineFields("rectangle"), {{"label", "Name in it", V::Flag, "yes", "Its name is written into it"},
+                                           {"filled", "Filled", V::Flag, "no", "Inked all over"},
+                                           lineField(),
+                                           layerField("both")}),
+         "Something on the part that tells its ends apart: a coil, a window, a lever"});
     all.push_back({MarkKind::Sign,
                    MarkGroup::WayRound,
                    {0, 1, false},
@@ -128,17 +129,18 @@ std::vector<MarkKindInfo> table() {
          "On",
          V::Choice,
          "part side",
-         "Which side of the board it holds on",
-         {"part side", "solder side", "both sides"}}};
+         "Which layers of the board it holds on",
+         {"part side", "solder side", "both sides", "all layers"}},
+        {"band", "Only a band", V::Length, "0", "This wide, inside the edge of its outline; 0: all of it"}};
     all.push_back({MarkKind::Keepout,
                    MarkGroup::Room,
                    {1, kMany, true},
-                   with(outlineFields("rectangle", false), room),
+                   with(outlineFields("rectangle"), room),
                    "An area that is kept clear, also past the board's edge"});
     all.push_back({MarkKind::Travel,
                    MarkGroup::Room,
                    {1, kMany, true},
-                   with(with(outlineFields("rectangle", false),
+                   with(with(outlineFields("rectangle"),
                              {{"motion", "Moves", V::Choice, "slides", "How it moves", {"slides", "turns"}},
                               {"towards",
                                "Towards",
@@ -173,32 +175,47 @@ std::vector<MarkKindInfo> table() {
                         {{"low", "Its lower end", V::Length, "0", "Height above the board under which parts may stand"},
                          {"high", "Its upper end", V::Length, "10", "Height above the board that it reaches"}}),
                    "The room that a plug, a screwdriver, a latch or a lever sweeps, also past the board's edge"});
-    all.push_back({MarkKind::CutOut,
-                   MarkGroup::Board,
-                   {1, kMany, true},
-                   with(outlineFields("rectangle", false),
-                        {{"bit", "Mill bit", V::Length, "1", "Diameter of the bit; inner corners are never sharper"},
-                         {"relief", "Corner relief", V::Flag, "no",
-                          "Inner corners are milled out, so that a square body goes in"},
-                         {"plated", "Plated edge", V::Flag, "no", "Copper on the wall of the cut"}}),
-                   "What is cut out of the board, for a body that sinks into it"});
+    all.push_back(
+        {MarkKind::CutOut,
+         MarkGroup::Board,
+         {1, kMany, true},
+         with(outlineFields("rectangle", "slot"),
+              {{"width", "Width", V::Length, "1", "Of the slot, around its two ends", {}, "form=slot"},
+               {"bit",
+                "Mill bit",
+                V::Length,
+                "1",
+                "Diameter of the bit; inner corners are never sharper",
+                {},
+                "form!=slot"},
+               {"relief",
+                "Corner relief",
+                V::Flag,
+                "no",
+                "Inner corners are milled out, so that a square body goes in",
+                {},
+                "form!=slot"},
+               {"plated", "Plated edge", V::Flag, "no",
+                "Copper on the wall of the cut, joined to lands around it on both sides"},
+               {"rim", "Land around it", V::Length, "0.5", "Width of copper beside the edge", {}, "plated=yes"},
+               {"pad", "Joined to", V::Feature, "", "The pad whose number it shares", {}, "plated=yes"}}),
+         "What is cut out of the board, for a body that sinks into it"});
     const MarkField pad{"pad", "Joined to", V::Feature, "", "The pad whose number it shares"};
     const MarkField side{
         "side", "On", V::Choice, "part side", "Which side of the board", {"part side", "solder side", "both sides"}};
-    all.push_back(
-        {MarkKind::CopperArea,
-         MarkGroup::Copper,
-         {1, kMany, true},
-         with(outlineFields("rectangle", false),
-              {pad,
-               side,
-               {"open", "Free of mask", V::Flag, "no", "All of it is open; else openings are marks of their own"}}),
-         "Copper larger than its pad: for heat, or for a large current"});
+    all.push_back({MarkKind::CopperArea,
+                   MarkGroup::Copper,
+                   {1, kMany, true},
+                   with(outlineFields("rectangle"), {pad,
+                                                     side,
+                                                     {"open", "Free of mask", V::Flag, "no",
+                                                      "All of it is open; else openings are marks of their own"}}),
+                   "Copper larger than its pad: for heat, or for a large current"});
     all.push_back(
         {MarkKind::Opening,
          MarkGroup::Copper,
          {1, kMany, true},
-         with(outlineFields("rectangle", false),
+         with(outlineFields("rectangle"),
               {side,
                {"paste", "Paste", V::Choice, "none", "Printed all over it, or in windows", {"none", "all", "windows"}},
                {"across", "Windows across", V::Count, "2", "From left to right", {}, "paste=windows"},
@@ -216,7 +233,7 @@ std::vector<MarkKindInfo> table() {
         {MarkKind::ThermalVias,
          MarkGroup::Copper,
          {1, kMany, true},
-         with(outlineFields("rectangle", false),
+         with(outlineFields("rectangle"),
               {pad,
                {"hole", "Hole", V::Length, "0.3", "Finished"},
                {"land", "Land", V::Length, "0.7", "Diameter"},
@@ -252,13 +269,28 @@ std::vector<MarkKindInfo> table() {
           {"tabLength", "Heat tab, length", V::Length, "0", "From front to rear"},
           {"start", "First number", V::Count, "1", "Counted counter-clockwise from the left side's rear end"},
           {"turn", "Turned by", V::Angle, "0", "Counter-clockwise"},
+          {"lands",
+           "Lands",
+           V::Choice,
+           "by IPC-7351",
+           "As computed, or as the drawing recommends them",
+           {"by IPC-7351", "the drawing's"}},
+          {"drawnOver", "Drawing's, over both", V::Drawn, "", "Outside over both lands, to compare with"},
+          {"drawnBetween", "Drawing's, between", V::Drawn, "", "Between both lands, to compare with"},
+          {"drawnWidth", "Drawing's, width", V::Drawn, "", "Of a land, to compare with"},
           {"side", "On", V::Choice, "part side", "Which side of the board", {"part side", "solder side"}}},
          "Lands without holes, from package dimensions with limits, by IPC-7351"});
     all.push_back(
         {MarkKind::Fiducial,
          MarkGroup::Copper,
          {1, 1, false},
-         {{"diameter", "Diameter", V::Length, "1", "Of the bare copper: 1.0 to 3.0, local ones down to 0.5"},
+         {{"reach",
+           "Found for",
+           V::Choice,
+           "the board",
+           "Global ones stand in three corners of the board, local ones on a diagonal of a fine-pitch part",
+           {"the board", "this part"}},
+          {"diameter", "Diameter", V::Length, "1", "Of the bare copper: 1.0 to 3.0, local ones down to 0.5"},
           {"ring", "Clear ring", V::Length, "3", "Diameter that is free of mask, copper and ink: twice to three times"},
           {"side", "On", V::Choice, "part side", "Which side of the board", {"part side", "solder side"}}},
          "A mark that the placement machine looks for: no paste, nothing to buy"});
@@ -280,9 +312,26 @@ std::vector<MarkKindInfo> table() {
     all.push_back({MarkKind::Drawing,
                    MarkGroup::Print,
                    {1, kMany, true},
-                   with(outlineFields("line", true),
+                   with(outlineFields("line", "line"),
                         {{"filled", "Filled", V::Flag, "no", "Inked all over"}, lineField(), layerField("assembly")}),
                    "Lines and areas that are printed"});
+    all.push_back({MarkKind::Logo,
+                   MarkGroup::Print,
+                   {1, 1, false},
+                   {{"figure", "Figure", V::Figure, "", "From an SVG or a picture: what is dark in it"},
+                    {"file", "From", V::Text, "", "The file that it was brought in from"},
+                    {"width", "Width", V::Length, "10", "From its left to its right end"},
+                    {"turn", "Turned by", V::Angle, "0", "Counter-clockwise"},
+                    {"least", "Thinnest line", V::Length, "0.15",
+                     "What is thinner is left out, gaps that are narrower are closed"},
+                    {"layer",
+                     "Layer",
+                     V::Choice,
+                     "top silkscreen",
+                     "Where it is printed, etched or kept open",
+                     {"top silkscreen", "assembly", "both", "bottom silkscreen", "top copper", "bottom copper",
+                      "top mask", "bottom mask"}}},
+                   "A logo or a sign, made as simple as the board maker can print it"});
     return all;
 }
 
@@ -328,7 +377,8 @@ bool applies(const Mark& mark, const MarkField& field) {
     if (field.onlyWhen == nullptr) return true;
     const std::string_view when = field.onlyWhen;
     const std::size_t at = when.find('=');
-    return valueOf(mark, when.substr(0, at)) == when.substr(at + 1);
+    const bool otherwise = at > 0 && when[at - 1] == '!';
+    return (valueOf(mark, when.substr(0, otherwise ? at - 1 : at)) == when.substr(at + 1)) != otherwise;
 }
 
 Result<std::string> checkedMarkValue(const MarkField& field, const std::string& typed) {
@@ -360,6 +410,11 @@ Result<std::string> checkedMarkValue(const MarkField& field, const std::string& 
             if (!number || *number < 0 || *number > 1e6 || *number != std::floor(*number))
                 return problem("“" + typed + "” is no whole number", what, "Type one from 0");
             return fmt::format("{:g}", *number);
+        }
+        case V::Figure: {
+            const auto rings = figureFromText(typed);
+            if (!rings) return problem(rings.error().what, what, rings.error().todo);
+            return typed;
         }
         case V::Drawn: {
             if (typed.empty()) return typed;

@@ -25,6 +25,7 @@ enum class MarkValue {
     Pins,     ///< numbers and names, or "all"
     Feature,  ///< one feature
     Count,    ///< a whole number, not negative
+    Figure,   ///< rings as core/part/figure.h keeps them
     Drawn,    ///< a value as a drawing states it: "1.50..1.70", "1.6 ±0.1"
 };
 
@@ -35,7 +36,7 @@ struct MarkField {
     std::string usual;  ///< what it is while nothing is set
     const char* help;
     std::vector<const char*> choices = {};
-    const char* onlyWhen = nullptr;  ///< "form=circle": it means nothing otherwise
+    const char* onlyWhen = nullptr;  ///< "form=circle", "form!=slot": it means nothing otherwise
 };
 
 /// How many places a kind has, and what they are.

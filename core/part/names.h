@@ -6,6 +6,7 @@
 #include <string_view>
 #include <utility>
 
+#include "core/part/cut_out.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -42,6 +43,8 @@ PUNCH_NAMES(FaceKind, 4, {FaceKind::Panel, "panel"}, {FaceKind::BoardEdge, "boar
             {FaceKind::Plug, "plug face"})
 PUNCH_NAMES(DatumKind, 4, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
             {DatumKind::Feature, "feature"}, {DatumKind::Between, "between"})
+PUNCH_NAMES(PartKind, 3, {PartKind::Placed, "placed and bought"}, {PartKind::Printed, "placed, not bought"},
+            {PartKind::Loose, "bought, not soldered"})
 PUNCH_NAMES(Level, 3, {Level::A, "A"}, {Level::B, "B"}, {Level::C, "C"})
 PUNCH_NAMES(HoleRule, 2, {HoleRule::Ipc2222, "IPC-2222"}, {HoleRule::HouseFactor, "house factor"})
 PUNCH_NAMES(LandRule, 2, {LandRule::Ipc2221, "IPC-2221"}, {LandRule::FixedRing, "fixed ring"})
@@ -68,13 +71,12 @@ PUNCH_NAMES(PinOneMark, 3, {PinOneMark::Outside, "outside the body"}, {PinOneMar
             {PinOneMark::None, "none"})
 PUNCH_NAMES(HoldAt, 3, {HoldAt::Middle, "middle"}, {HoldAt::Low, "low"}, {HoldAt::High, "high"})
 PUNCH_NAMES(CornerForm, 3, {CornerForm::Sharp, "sharp"}, {CornerForm::Round, "round"}, {CornerForm::Bevel, "bevel"})
-PUNCH_NAMES(MarkKind, 15, {MarkKind::FirstPin, "first pin"}, {MarkKind::Notch, "notch"},
+PUNCH_NAMES(MarkKind, 16, {MarkKind::FirstPin, "first pin"}, {MarkKind::Notch, "notch"},
             {MarkKind::Landmark, "landmark"}, {MarkKind::Sign, "sign"}, {MarkKind::PinText, "pin texts"},
             {MarkKind::Keepout, "keepout"}, {MarkKind::Travel, "travel"}, {MarkKind::CutOut, "cut-out"},
             {MarkKind::CopperArea, "copper area"}, {MarkKind::Opening, "mask opening"},
             {MarkKind::ThermalVias, "thermal vias"}, {MarkKind::SurfaceLands, "surface lands"},
-            {MarkKind::Fiducial, "fiducial"},
-            {MarkKind::Text, "text"}, {MarkKind::Drawing, "drawing"})
+            {MarkKind::Fiducial, "fiducial"}, {MarkKind::Text, "text"}, {MarkKind::Drawing, "drawing"}, {MarkKind::Logo, "logo"})
 #undef PUNCH_NAMES
 
 template <class T>

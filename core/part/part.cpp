@@ -68,12 +68,8 @@ bool carriesVoltage(const Part& part, const FeatureId& id) {
     if (formationOf(part, id) != nullptr) return true;
     if (const Spot* spot = spotOf(part, id)) return hasHole(*spot);
     if (const Face* face = faceOf(part, id)) return face->kind == FaceKind::BoardEdge && face->axis != Axis::Height;
-    const auto is = [&](const auto& v) { return v.id == id; };
-    return std::any_of(part.cutOuts.begin(), part.cutOuts.end(), is) ||
-           std::any_of(part.marks.begin(), part.marks.end(), [&](const Mark& m) {
-               return m.id == id &&
-                      (m.kind == MarkKind::Keepout || m.kind == MarkKind::Travel || m.kind == MarkKind::CutOut);
-           });
+    const Mark* m = markById(part, id);
+    return m != nullptr && (m->kind == MarkKind::Keepout || m->kind == MarkKind::Travel || m->kind == MarkKind::CutOut);
 }
 
 std::string featureWords(const Part& part, const FeatureId& id) {
@@ -82,8 +78,6 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     if (const Spot* spot = spotOf(part, id)) return spot->name;
     if (const Face* face = faceOf(part, id)) return face->name;
     if (const std::string number = pinNumber(part, id); !number.empty()) return "pin " + number;
-    for (const CutOut& cut : part.cutOuts)
-        if (cut.id == id) return cut.name;
     if (const Mark* mark = markById(part, id)) return mark->name;
     // "m7/3": the third land of a mark.
     if (const std::size_t slash = id.find('/'); slash != std::string::npos)

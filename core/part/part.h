@@ -17,6 +17,17 @@
 
 namespace punch {
 
+/// What becomes of the part once the board is laid out.
+enum class PartKind {
+    Placed,   ///< placed and bought
+    Printed,  ///< placed, not bought: a fiducial, a logo, a test point, a jumper printed in copper
+    Loose,    ///< bought, not soldered: a screw, a clip
+};
+/// Is it a line of the bill of material?
+inline bool isBought(PartKind kind) { return kind != PartKind::Printed; }
+/// Is it a line of the placement file?
+inline bool isPlaced(PartKind kind) { return kind != PartKind::Loose; }
+
 /// A block: four faces and a height, measured; a standoff, given.
 struct Body {
     bool present = true;
@@ -50,6 +61,7 @@ struct Part {
     std::string description;
     std::string reference = "X";  ///< class letter of the reference designator (IEC 81346-2)
     std::string notes;
+    PartKind kind = PartKind::Placed;
     std::vector<Source> sources;
     std::vector<Formation> formations;
     std::vector<Spot> spots;
@@ -66,7 +78,6 @@ struct Part {
     Datum datum;
     Rules rules;
     std::map<std::string, PadOverride> overrides;  ///< by pin, formation, or kWholePart
-    std::vector<CutOut> cutOuts;
     std::vector<Potential> potentials;
     Dress dress;
     std::vector<Mark> marks;

@@ -144,7 +144,11 @@ std::pair<Expr, Expr> datumOf(const Part& part, const Adjustment& adjustment, co
         return {0.5 * (ax + bx), 0.5 * (ay + by)};
     }
     const auto pins = allPins(part);
-    if (pins.empty()) return {Expr(0), Expr(0)};
+    if (pins.empty()) {
+        // Without pins: the first peg or hole, else the body's middle.
+        if (!part.spots.empty()) return at(part.spots.front().id);
+        return part.body.present ? at(kBody) : std::pair{Expr(0), Expr(0)};
+    }
     // The middle of the field that the pins span, between the outermost centres.
     const auto extreme = [&](bool x, bool most) {
         const auto value = [&](const FeatureId& id) {

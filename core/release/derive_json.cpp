@@ -329,6 +329,7 @@ Json bodyJson(const Footprint& f) {
 Json cutOutsJson(const Footprint& f) {
     Json cuts = Json::array();
     for (const CutShape& c : f.cutOuts) {
+        if (c.piece) continue;
         Json corners = Json::array();
         for (const Point& p : c.corners) corners.push_back({p.x.mm(), p.y.mm()});
         cuts.push_back({{"name", c.name},
@@ -350,6 +351,7 @@ Json attachedJson(const Footprint& f) {
                     {"points", points}, {"firm", m.firm}, {"doubt", m.doubt.mm()}};
         if (!m.wrong.empty()) one["wrong"] = m.wrong;
         if (const auto it = f.inkWords.find(m.id); it != f.inkWords.end()) one["words"] = it->second;
+        if (const auto it = f.attached.notes.find(m.id); it != f.attached.notes.end()) one["note"] = it->second;
         marks.push_back(std::move(one));
     }
     return marks;
@@ -371,6 +373,9 @@ Json keepoutsJson(const Footprint& f) {
                             {"copper", k.copper},
                             {"vias", k.vias},
                             {"drilling", k.drilling},
+                            {"partSide", k.top},
+                            {"solderSide", k.bottom},
+                            {"innerLayers", k.inner},
                             {"maxHeight", k.maxHeight.mm()},
                             {"outline", outline}});
     }
@@ -399,6 +404,9 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
     Json out = {
         {"part", part.name},
         {"units", "mm"},
+        {"kind", nameOf(part.kind)},
+        {"billOfMaterial", isBought(part.kind)},
+        {"placementFile", isPlaced(part.kind)},
         {"pads", padsJson(part, f)},
         {"bareHoles", bareHolesJson(f)},
         {"parameters", parametersJson(f)},

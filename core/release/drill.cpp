@@ -31,12 +31,38 @@ Result<Tools> toolsOf(const std::vector<Shape>& holes) {
     return tools;
 }
 
+/// Where the middle of the bit goes for a plated cut-out.
+struct Rout {
+    Length bit;
+    std::vector<std::vector<Point>> paths;  ///< closed
+};
+
+/// Slots among plated cut-outs become holes of their tool; what else is milled is routed.
+std::vector<Rout> routsOf(const Footprint& footprint, Tools& tools) {
+    std::vector<Rout> routs;
+    for (const CutArea& cut : footprint.cutAreas) {
+        if (!cut.plated) continue;
+        if (cut.one && cut.one->corners.size() < 3) {
+            tools[2.0 * cut.one->radius].push_back(cut.one->corners);
+            continue;
+        }
+        Rout rout{min(cut.bit, cut.width), {}};
+        for (std::vector<Point> path : grown(polygonsOf(cut.area), -(rout.bit / 2 - Length::fromUm(1)))) {
+            path.push_back(path.front());
+            rout.paths.push_back(std::move(path));
+        }
+        routs.push_back(std::move(rout));
+    }
+    return routs;
+}
+
 }  // namespace
 
 Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating) {
     const bool plated = plating == Plating::Plated;
-    const auto tools = toolsOf(artwork(part, footprint, plated ? Layer::PlatedHoles : Layer::BareHoles));
+    auto tools = toolsOf(artwork(part, footprint, plated ? Layer::PlatedHoles : Layer::BareHoles));
     if (!tools) return tl::make_unexpected(tools.error());
+    const std::vector<Rout> routs = plated ? routsOf(footprint, *tools) : std::vector<Rout>();
     std::string name;
     for (const char c : part.name) name += c == ',' || c == '*' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
     std::string text = "M48\n";
@@ -50,6 +76,10 @@ Result<std::string> drill(const Part& part, const Footprint& footprint, Plating 
                             plated ? "PTH" : "NPTH");
         text += fmt::format("T{:02}C{:.4f}\n", number++, size.mm());
     }
+    for (const Rout& rout : routs) {
+        text += "; #@! TA.AperFunction,Plated,PTH,SlotDrill\n";
+        text += fmt::format("T{:02}C{:.4f}\n", number++, rout.bit.mm());
+    }
     text += "%\nG05\n";
     number = 1;
     const auto at = [](Point p) { return fmt::format("X{:.4f}Y{:.4f}", p.x.mm() + 0.0, p.y.mm() + 0.0); };
@@ -58,6 +88,14 @@ Result<std::string> drill(const Part& part, const Footprint& footprint, Plating 
         // A slot is a canned one: from the middle of one rounded end to that of the other (XNC, G85).
         for (const std::vector<Point>& ends : places)
             text += at(ends.front()) + (ends.size() > 1 ? "G85" + at(ends.back()) : "") + "\n";
+    }
+    for (const Rout& rout : routs) {
+        text += fmt::format("T{:02}\n", number++);
+        for (const std::vector<Point>& path : rout.paths) {
+            text += "G00" + at(path.front()) + "\nM15\n";
+            for (std::size_t i = 1; i < path.size(); ++i) text += "G01" + at(path[i]) + "\n";
+            text += "M16\nG05\n";
+        }
     }
     return text + "M30\n";
 }

@@ -62,6 +62,8 @@ private:
             case Purpose::ComponentPad: return "ComponentPad";
             case Purpose::SurfacePad: return "SMDPad,CuDef";
             case Purpose::Fiducial: return "FiducialPad,Global";
+            case Purpose::LocalFiducial: return "FiducialPad,Local";
+            case Purpose::PlatedCut:
             case Purpose::Cut: return "Profile";
             default: return "Material";
         }

@@ -67,6 +67,7 @@ std::vector<Shape> boardArtwork(const Part& part, const Footprint& footprint, co
          Line{{{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width},
          true}};
     for (const Shape& cut : artwork(part, footprint, Layer::CutOuts)) {
+        if (cut.purpose == Purpose::PlatedCut) continue;  // milled before plating: the plated drill file has it
         Polygons rings;
         if (const RoundedPolygon* area = cut.area()) rings = {outlineOf(*area, Length::fromNm(1000))};
         if (const Polygons* all = cut.polygons()) rings = *all;

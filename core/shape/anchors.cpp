@@ -86,7 +86,15 @@ Result<Expr> Anchors::coordinate(const Hold& hold, bool alongX, int depth) const
     if (depth > kDeepest) return problem("a place holds on itself", {}, "Hold it on another feature");
     const auto off = typedExpr(hold.off, false);
     if (!off) return off;
+    if (!hold.with.empty()) {
+        // Half way between both, whatever holds either.
+        const auto a = coordinate({hold.of, hold.at, {}, {}}, alongX, depth + 1);
+        const auto b = coordinate({hold.with, hold.at, {}, {}}, alongX, depth + 1);
+        if (!a || !b) return a ? b : a;
+        return 0.5 * (*a + *b) + *off;
+    }
     if (hold.of == kDatumFeature) return *off;
+    if (hold.of == kOriginFeature) return *off - (alongX ? datumX_ : datumY_);
     if (const Anchored* other = placeOf(part_, hold.of)) {
         const auto at = coordinate(alongX ? other->x : other->y, alongX, depth + 1);
         if (!at) return at;
@@ -122,6 +130,11 @@ Result<HeldPlace> Anchors::middle(const FeatureId& feature) const {
     return place(a);
 }
 
+std::string holdWords(const Part& part, const FeatureId& of) {
+    if (of == kDatumFeature) return "datum";
+    return of == kOriginFeature ? "origin" : featureWords(part, of);
+}
+
 Chain Anchors::chain(const Anchored& anchored, bool alongX, const ChainReadings& readings) const {
     const Hold& hold = alongX ? anchored.x : anchored.y;
     Chain all;
@@ -130,7 +143,8 @@ Chain Anchors::chain(const Anchored& anchored, bool alongX, const ChainReadings&
     const auto from = coordinate(bare, alongX, 0), whole = coordinate(hold, alongX, 0);
     if (!from || !whole) return all;
     if (hold.of != kDatumFeature) all = readings.behind(*from, 4, 0.02);
-    std::string what = hold.of == kDatumFeature ? "datum" : featureWords(part_, hold.of);
+    std::string what = holdWords(part_, hold.of);
+    if (!hold.with.empty()) what = "middle of " + what + " and " + holdWords(part_, hold.with);
     if (hold.at == HoldAt::Low) what += alongX ? ", its left edge" : ", its front edge";
     if (hold.at == HoldAt::High) what += alongX ? ", its right edge" : ", its rear edge";
     const Held base = held(*from);

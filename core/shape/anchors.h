@@ -30,6 +30,9 @@ struct HeldPlace {
     Expr x, y;     ///< mm
 };
 
+/// "datum", "pin 3", "rear face".
+std::string holdWords(const Part& part, const FeatureId& of);
+
 class Anchors {
 public:
     Anchors(const Part& part, const Adjustment& adjustment);

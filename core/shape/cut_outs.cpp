@@ -1,6 +1,6 @@
-#include "core/shape/shape.h"
+#include "core/shape/cut_outs.h"
 
-#include "core/geometry/rounded_polygon.h"
+#include "core/part/mark_kinds.h"
 
 namespace punch {
 
@@ -27,9 +27,22 @@ CutShape cutShapeOf(const CutOut& c, Point datum) {
     return s;
 }
 
-std::vector<CutShape> cutShapes(const Part& part, Point datum) {
-    std::vector<CutShape> all;
-    for (const CutOut& c : part.cutOuts) all.push_back(cutShapeOf(c, datum));
+std::vector<CutOut> cutOutsOf(const Part& part, const Shaped& shaped, Point datum) {
+    std::vector<CutOut> all;
+    for (std::size_t i = 0; i < shaped.laid.size(); ++i) {
+        const LaidMark& m = shaped.laid[i];
+        if (m.kind != MarkKind::CutOut || !m.wrong.empty() || m.points.size() != 2) continue;
+        const std::string form = valueOf(part.marks[i], "form");
+        if (form != "slot" && form != "rectangle") continue;
+        CutOut cut;
+        cut.id = m.id;
+        cut.name = m.name;
+        cut.kind = form == "slot" ? CutOutKind::Slot : CutOutKind::Window;
+        cut.width = m.lengths.at(form == "slot" ? "width" : "bit");
+        cut.from = m.points[0] + datum;
+        cut.to = m.points[1] + datum;
+        all.push_back(cut);
+    }
     return all;
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/geometry/plane.h"
 #include "core/geometry/sweep.h"
+#include "core/part/figure.h"
 #include "core/part/mark_kinds.h"
 
 namespace punch {
@@ -50,6 +51,7 @@ public:
             wrong("it has no place yet");
         if (mark_.kind == MarkKind::Travel && out_.wrong.empty()) layTravel();
         if (mark_.kind == MarkKind::CutOut && out_.wrong.empty()) layCut();
+        if (mark_.kind == MarkKind::Logo && out_.wrong.empty()) layLogo();
         if (out_.lengths.contains("line") && out_.lengths["line"] <= Length()) wrong("its line has no width");
         for (const char* size : {"size", "height"})
             if (mark_.kind != MarkKind::Keepout && out_.lengths.contains(size) && out_.lengths[size] <= Length())
@@ -133,6 +135,16 @@ private:
             out_.upright = r;
             return;
         }
+        if (form == "slot") {
+            if (n < 2) return wrong("its slot has no two ends");
+            const Length width = out_.lengths["width"];
+            if (width <= kLeast) return wrong("its slot has no width");
+            RoundedPolygon core = RoundedPolygon::stroke(out_.points[0], out_.points[1], width);
+            if (out_.points[0] == out_.points[1]) core.corners.resize(1);
+            out_.area = Area{ringOf(core), {}};
+            out_.cores = {core};
+            return;
+        }
         if (form == "line") {
             if (n < 2) return wrong("its line has no two ends");
             out_.line = lineThrough(corners());
@@ -181,8 +193,36 @@ private:
         if (out_.lengths["high"] < out_.lengths["low"]) wrong("its upper end lies below its lower end");
     }
 
+    /// At its size, turned; then without what is too thin, and with gaps that are too narrow closed.
+    void layLogo() {
+        const auto rings = figureFromText(valueOf(mark_, "figure"));
+        if (!rings || rings->empty()) return wrong("no figure is brought in yet");
+        const double scale = out_.lengths["width"] / figureWidth();
+        if (scale <= 0) return wrong("it has no width");
+        const Point middle = out_.points.front();
+        Polygons whole;
+        for (const auto& ring : *rings) {
+            std::vector<Point> placed;
+            for (const Point& p : ring)
+                placed.push_back(turned({middle.x + p.x * scale, middle.y + p.y * scale}, middle, out_.angles["turn"]));
+            whole.push_back(std::move(placed));
+        }
+        const Length half = out_.lengths["least"] / 2 - kLeast;
+        if (half > Length()) {
+            const Polygons closed = grown(grown(whole, half), -half);
+            out_.figure = grown(grown(closed, -half), half);
+            // Round corners take a little off each sharp one; that is no loss of lines.
+            const double lost = areaOf(without(whole, grown(out_.figure, half))) / std::max(areaOf(whole), 1e-9);
+            out_.leftOut = lost;
+        } else {
+            out_.figure = whole;
+        }
+        if (out_.figure.empty()) wrong("all of it is thinner than the thinnest line");
+    }
+
     /// What the bit leaves: no inner corner is sharper than it; with relief it goes into the corners.
     void layCut() {
+        if (valueOf(mark_, "form") == "slot") return;  // the bit is as wide as it
         const Length r = out_.lengths["bit"] / 2;
         if (r <= Length()) return wrong("its mill bit has no diameter");
         const bool relief = flagOf(mark_, "relief");
@@ -292,8 +332,11 @@ std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMa
             const std::string side = valueOf(mark, "side");
             k.top = side != "solder side";
             k.bottom = side != "part side";
+            k.inner = side == "all layers";
         }
-        if (!travel && m.cores.size() == 1)
+        const Length band = travel ? Length() : m.lengths.at("band");
+        if (band > Length()) k.area = without(k.area, grown(k.area, -band));
+        if (!travel && m.cores.size() == 1 && band <= Length())
             k.pieces = m.cores;
         else
             k.pieces = convexPieces(k.area, Length::fromUm(0.5));
@@ -307,12 +350,21 @@ std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& lai
     for (std::size_t i = 0; i < laid.size(); ++i) {
         const LaidMark& m = laid[i];
         if (m.kind != MarkKind::CutOut || !m.wrong.empty()) continue;
-        CutArea cut{m.id, m.name, *m.area, flagOf(part.marks[i], "plated"), m.firm, {}};
+        CutArea cut{m.id, m.name, CutOutKind::Window, *m.area, flagOf(part.marks[i], "plated"), m.firm, {}, {}, {}, {}};
         const Polygons area = polygonsOf(*m.area, Chords::Outside);
-        cut.width = m.upright ? min(m.upright->width(), m.upright->height())
-                              : narrowest(united({flattened(m.area->outer, Length::fromUm(10))}));
-        for (const RoundedPolygon& p : m.cores.size() == 1 ? m.cores : convexPieces(area, Length::fromUm(0.5)))
-            pieces.push_back({m.id, m.name, CutOutKind::Window, p.corners, p.radius, cut.width, true});
+        const bool slot = valueOf(part.marks[i], "form") == "slot";
+        if (slot) cut.kind = CutOutKind::Slot;
+        cut.width = slot        ? m.lengths.at("width")
+                    : m.upright ? min(m.upright->width(), m.upright->height())
+                                : narrowest(united({flattened(m.area->outer, Length::fromUm(10))}));
+        if (m.cores.size() == 1) cut.one = m.cores.front();
+        cut.bit = slot ? cut.width : m.lengths.at("bit");
+        if (cut.plated) {
+            cut.joined = valueOf(part.marks[i], "pad");
+            if (cut.joined.empty()) cut.joined = m.id;
+        }
+        for (const RoundedPolygon& p : cut.one ? m.cores : convexPieces(area, Length::fromUm(0.5)))
+            pieces.push_back({m.id, m.name, cut.kind, p.corners, p.radius, cut.width, !cut.one, cut.joined});
         all.push_back(std::move(cut));
     }
     return all;

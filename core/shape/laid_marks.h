@@ -12,7 +12,8 @@ std::vector<LaidMark> laidMarks(const Part& part, const Anchors& anchors, const 
 /// What keepouts and travel keep clear.
 std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMark>& laid);
 
-/// What marks cut out of the board. `pieces` gets the same as convex shapes, for distances.
+/// What marks cut out of the board. `pieces` gets the same as convex shapes, for distances. A window that is as narrow
+/// as its corners are round is a slot.
 std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& laid, std::vector<CutShape>& pieces);
 
 /// The narrowest width of an area: the least distance of two of its edges that face each other over its

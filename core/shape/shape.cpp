@@ -27,7 +27,6 @@ std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, P
 Shaped shaped(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Point datum) {
     Shaped s;
     s.body = bodyBox(part, adjustment, datum);
-    s.cutOuts = cutShapes(part, datum);
     if (part.marks.empty()) return s;
     const Anchors anchors(part, adjustment);
     s.laid = laidMarks(part, anchors, s.body);

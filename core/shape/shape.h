@@ -14,9 +14,4 @@ Shaped shaped(const Part& part, const Adjustment& adjustment, const ChainReading
 /// The body's box from the datum. None when the part has no body.
 std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, Point datum);
 
-/// A slot or window. `datum` in the frame in which a part keeps its cut-outs. A window that is as narrow as its corners
-/// are round is a slot.
-CutShape cutShapeOf(const CutOut& cut, Point datum);
-std::vector<CutShape> cutShapes(const Part& part, Point datum);
-
 }  // namespace punch

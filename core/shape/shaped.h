@@ -10,6 +10,7 @@
 #include "core/base/chain.h"
 #include "core/geometry/polygons.h"
 #include "core/geometry/rounded_polygon.h"
+#include "core/part/cut_out.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -35,6 +36,7 @@ struct KeepoutArea {
     bool travel = false;
     bool parts = true, copper = false, vias = false, drilling = false;
     bool top = true, bottom = false;  ///< the sides on which it holds
+    bool inner = false;               ///< and on inner layers
 };
 
 /// A mark as it lies on the part.
@@ -49,38 +51,46 @@ struct LaidMark {
     std::vector<RoundedPolygon> cores;      ///< the outline where it is one rounded polygon
     std::optional<Rect> upright;            ///< the outline where it is an upright rectangle, its corners sharp
     Polygons swept;                         ///< of travel
+    Polygons figure;                        ///< of a logo, as simple as its thinnest line asks
+    double leftOut = 0;                     ///< share of a logo's area that was too thin
     std::optional<Point> axis;              ///< of what turns
     bool firm = true;                       ///< nothing loose moves or shapes it
     Length doubt;                           ///< largest of its places and sizes
     std::string wrong;                      ///< why it cannot be drawn; empty when it can
 };
 
-/// What a mark cuts out of the board; its convex pieces stand among the cut-outs.
+/// What is cut out of the board; its convex pieces stand among the cut-outs.
 struct CutArea {
     std::string id, name;
+    CutOutKind kind = CutOutKind::Window;
     Area area;
     bool plated = false;
     bool firm = true;
-    Length width;  ///< its narrowest
+    Length width;                       ///< its narrowest
+    std::optional<RoundedPolygon> one;  ///< where it is one of these, as slots and windows are
+    FeatureId joined = {};              ///< of a plated one: what its copper belongs to, a pad or itself
+    Length bit = {};                    ///< the widest that mills it
 };
 
-/// A cut-out of the board in the frame of the footprint.
+/// A convex piece of a cut-out, in the frame of the footprint; a slot or a window is one.
 struct CutShape {
     std::string id, name;
     CutOutKind kind = CutOutKind::Slot;
     std::vector<Point> corners;  ///< of its core: two of a slot, four of a window, counter-clockwise
     Length radius;               ///< around the core
-    Length width;                ///< its narrowest
-    bool piece = false;          ///< of a cut-out that a mark makes (CutArea)
+    Length width;                ///< the cut-out's narrowest
+    bool piece = false;          ///< one of several
+    FeatureId joined = {};       ///< of a plated one: what its copper belongs to; empty: its wall is bare
+    bool plated() const { return !joined.empty(); }
 };
 
 struct Shaped {
     std::optional<BodyBox> body;
     std::vector<LaidMark> laid;  ///< in the order of the part's marks
     std::vector<KeepoutArea> keepouts;
-    std::vector<CutShape> cutOuts;  ///< those of the part, then the pieces of those that marks make
     std::vector<CutArea> cutAreas;
-    Chains markChains;  ///< "x:m7.0", "y:m7.0": the places of marks
+    std::vector<CutShape> cutOuts;  ///< their pieces, in the same order
+    Chains markChains;              ///< "x:m7.0", "y:m7.0": the places of marks
 };
 
 inline RoundedPolygon cutShape(const CutShape& cut) { return {cut.corners, cut.radius}; }

@@ -25,11 +25,17 @@ int countOf(const Mark& mark, const char* key) {
     return n;
 }
 
+/// What is there besides marks.
+struct Metal {
+    std::vector<Conductor> copper;  ///< pads and the lands of lugs
+    Polygons noVia;                 ///< holes and cut-outs, larger by what a via's copper keeps off them
+};
+
 /// Lays the copper of one mark.
 class Laying {
 public:
-    Laying(const Part& part, const std::vector<Pad>& pads, AttachedCopper& out, const Mark& mark, const LaidMark& laid)
-        : part_(part), pads_(pads), out_(out), mark_(mark), laid_(laid) {}
+    Laying(const Part& part, const Metal& metal, AttachedCopper& out, const Mark& mark, const LaidMark& laid)
+        : part_(part), metal_(metal), out_(out), mark_(mark), laid_(laid) {}
 
     void run() {
         switch (mark_.kind) {
@@ -37,6 +43,8 @@ public:
             case MarkKind::Opening: return opening();
             case MarkKind::SurfaceLands: return lands();
             case MarkKind::Fiducial: return fiducial();
+            case MarkKind::CutOut: return rim();
+            case MarkKind::Logo: return logo();
             default: return;
         }
     }
@@ -53,7 +61,7 @@ private:
     Conductor joined(Point at) const {
         Conductor c;
         const std::string pad = markField(mark_.kind, "pad") == nullptr ? std::string() : valueOf(mark_, "pad");
-        const Pad* of = findIn(pads_, [&](const Pad& p) { return p.id == pad; });
+        const Conductor* of = findIn(metal_.copper, [&](const Conductor& p) { return p.id == pad; });
         c.id = of != nullptr ? of->id : mark_.id;
         c.number = of != nullptr ? of->number : mark_.name;
         if (of != nullptr) c.formation = of->formation;
@@ -109,6 +117,39 @@ private:
         }
     }
 
+    /// Copper beside a plated edge, on both sides.
+    void rim() {
+        if (!flagOf(mark_, "plated")) return;
+        const Length wide = length("rim");
+        if (wide <= Length()) return say("its plated edge has no land around it");
+        const Polygons cut = polygonsOf(*laid_.area, Chords::Outside);
+        for (const RoundedPolygon& piece : convexPieces(without(grown(cut, wide), cut), kSlack))
+            for (const bool top : {true, false}) {
+                Conductor c = joined(boundsOf(piece).middle());
+                c.layers = top ? PadLayers::Top : PadLayers::Bottom;
+                (top ? c.top : c.bottom) = polygonLand(piece);
+                c.tented = true;
+                out_.lands.push_back(c);
+            }
+        for (const bool top : {true, false}) open(top, grown(cut, wide + part_.rules.fab.maskMargin));
+    }
+
+    /// Etched, or an opening of the mask.
+    void logo() {
+        const std::string layer = valueOf(mark_, "layer");
+        const bool below = layer.starts_with("bottom");
+        if (!layer.ends_with("copper") && !layer.ends_with("mask")) return;
+        const Polygons figure = below ? mirroredAbout(laid_.figure, laid_.points.front().x) : laid_.figure;
+        if (layer.ends_with("mask")) return open(!below, figure);
+        for (const RoundedPolygon& piece : convexPieces(figure, kSlack)) {
+            Conductor c = joined(boundsOf(piece).middle());
+            c.layers = below ? PadLayers::Bottom : PadLayers::Top;
+            (below ? c.bottom : c.top) = polygonLand(piece);
+            c.tented = true;
+            out_.lands.push_back(c);
+        }
+    }
+
     void fiducial() {
         const Length size = length("diameter"), ring = length("ring");
         if (size <= Length()) return say("it has no size");
@@ -119,8 +160,8 @@ private:
         (c.layers == PadLayers::Top ? c.top : c.bottom) = {LandShape::Round, c.at, size, size, {}, {}};
         c.maskMargin = (ring - size) / 2;
         c.fiducial = true;
+        c.local = valueOf(mark_, "reach") == "this part";
         out_.lands.push_back(c);
-        if (ring < 2.0 * size) say("its clear ring is less than twice its size");
     }
 
     std::optional<Limits> limits(const char* key) {
@@ -136,10 +177,11 @@ private:
         return Limits{value->low, value->high};
     }
     void lands();
+    bool compare(SurfaceLands& computed);
     void land(Point at, Length along, Length across, bool upright, int number);
 
     const Part& part_;
-    const std::vector<Pad>& pads_;
+    const Metal& metal_;
     AttachedCopper& out_;
     const Mark& mark_;
     const LaidMark& laid_;
@@ -161,6 +203,46 @@ void Laying::land(Point at, Length along, Length across, bool upright, int numbe
     c.sized = true;
     out_.lands.push_back(c);
     out_.pastes.push_back({mark_.id, c.layers == PadLayers::Top, c.firm, polygonsOf(copperShape(land))});
+}
+
+/// What the drawing recommends beside what the equations give; taken where that is asked. False when it cannot be.
+bool Laying::compare(SurfaceLands& s) {
+    const bool take = valueOf(mark_, "lands") != "by IPC-7351";
+    const auto drawn = [&](const char* key) -> std::optional<Length> {
+        if (valueOf(mark_, key).empty()) return {};
+        const auto value = limits(key);
+        if (!value) return {};
+        return (value->least + value->most) / 2;
+    };
+    const auto over = drawn("drawnOver"), between = drawn("drawnBetween"), width = drawn("drawnWidth");
+    Chain& chain = out_.chains["lands:" + mark_.id];
+    std::string note;
+    const auto beside = [&](const char* words, std::optional<Length> is, Length computed) {
+        if (!is) return;
+        const Length more = *is - computed;
+        chain.push_back({std::string("the drawing's ") + words,
+                         more < Length() ? "{} less than computed" : "{} more than computed",
+                         {abs(more)},
+                         *is,
+                         ChainStep::Link::None,
+                         "",
+                         0});
+        note += fmt::format("{}{} {:+.2f}", note.empty() ? "the drawing's lands: " : ", ", words,
+                            std::round(more.mm() * 100) / 100 + 0.0);
+    };
+    beside("over both", over, s.z);
+    beside("between", between, s.g);
+    beside("width", width, s.x);
+    if (!note.empty()) out_.notes[mark_.id] = note + " mm";
+    if (!take) return true;
+    if (!over || !between || !width || *over <= *between || *width <= Length()) {
+        say("of the drawing's lands the sizes over both, between and width are needed");
+        return false;
+    }
+    s.length = (*over - *between) / 2;
+    s.apart = (*over + *between) / 2;
+    s.width = *width;
+    return true;
 }
 
 void Laying::lands() {
@@ -201,9 +283,10 @@ void Laying::lands() {
     if (!chip && count > 1 && width->most > pitch) return say("its terminals overlap: they are wider than their pitch");
     if (terminal->most + terminal->most > overall->least)
         return say("its terminals overlap: they are longer than half of it");
-    const SurfaceLands s = surfaceLands(size, count > 1 ? pitch : Length(), part_.rules.fab.leastGap);
+    SurfaceLands s = surfaceLands(size, count > 1 ? pitch : Length(), part_.rules.fab.leastGap);
     out_.chains["lands:" + mark_.id] = s.chain;
     if (!s.trimmed.empty()) say(s.trimmed);
+    if (!compare(s)) return;
     const Point middle = laid_.points.front();
     int number = std::max(countOf(mark_, "start"), 1);
     const auto row = [&](double dx, double dy, const SurfaceLands& l) {
@@ -221,6 +304,12 @@ void Laying::lands() {
             if (!overall2) return;
             size.overall = *overall2;
             other = surfaceLands(size, pitch, part_.rules.fab.leastGap);
+            if (valueOf(mark_, "lands") != "by IPC-7351") {
+                // The drawing's lands stand as far out as its package is longer this way.
+                other.apart = s.apart + ((overall2->least + overall2->most) - (overall->least + overall->most)) / 2;
+                other.length = s.length;
+                other.width = s.width;
+            }
         }
         row(-1, 0, s);
         row(0, -1, other);
@@ -259,12 +348,13 @@ void Laying::vias() {
     for (const MarkPaste& p : out_.pastes)
         for (const auto& ring : p.area) pastes.push_back(ring);
     const Polygons off = grown(united(pastes), land / 2 + Length::fromMm(0.1));
+    const Polygons taken = grown(metal_.noVia, land / 2);
     int dropped = 0, made = 0;
     for (int j = 0; j < ny; ++j)
         for (int i = 0; i < nx; ++i) {
             const Point at{box.middle().x + pitch * (i - (nx - 1) / 2.0),
                            box.middle().y + pitch * (j - (ny - 1) / 2.0)};
-            if (!contains(inner, at)) continue;
+            if (!contains(inner, at) || contains(taken, at)) continue;
             if (flagOf(mark_, "offPaste") && !off.empty() && contains(off, at)) {
                 ++dropped;
                 continue;
@@ -303,15 +393,32 @@ std::vector<Rect> pasteWindows(const Rect& area, int across, int down, Length we
     return windows;
 }
 
-AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std::vector<Pad>& pads) {
+AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std::vector<Pad>& pads,
+                              const std::vector<BareHole>& bareHoles) {
     AttachedCopper out;
+    if (part.marks.empty()) return out;
+    const FabProfile& fab = part.rules.fab;
+    Metal metal{copperOf(pads, bareHoles, {}), {}};
+    const bool vias = std::any_of(part.marks.begin(), part.marks.end(),
+                                  [](const Mark& m) { return m.kind == MarkKind::ThermalVias; });
+    if (vias) {
+        const auto keep = [&](const Polygons& area, Length by) {
+            for (const auto& ring : grown(area, by)) metal.noVia.push_back(ring);
+        };
+        for (const Pad& p : pads)
+            if (p.hole > Length()) keep(polygonsOf(holeShape(p), Chords::Outside), fab.leastWeb);
+        for (const BareHole& h : bareHoles)
+            keep(polygonsOf(holeShape(h), Chords::Outside), h.plated ? fab.leastWeb : fab.copperToEdge);
+        for (const CutArea& c : shaped.cutAreas) keep(polygonsOf(c.area, Chords::Outside), fab.copperToEdge);
+        metal.noVia = united(metal.noVia);
+    }
     const auto each = [&](auto how) {
         for (std::size_t i = 0; i < shaped.laid.size(); ++i)
             if (shaped.laid[i].wrong.empty()) how(part.marks[i], shaped.laid[i]);
     };
-    each([&](const Mark& m, const LaidMark& l) { Laying(part, pads, out, m, l).run(); });
+    each([&](const Mark& m, const LaidMark& l) { Laying(part, metal, out, m, l).run(); });
     each([&](const Mark& m, const LaidMark& l) {
-        if (m.kind == MarkKind::ThermalVias) Laying(part, pads, out, m, l).vias();
+        if (m.kind == MarkKind::ThermalVias) Laying(part, metal, out, m, l).vias();
     });
     // How much copper each number has on each side, its holes taken off.
     if (!out.lands.empty()) {
@@ -326,7 +433,7 @@ AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std:
             if (c.hole > Length()) put(holes, holeShape(c, false));
         };
         for (const Conductor& c : out.lands) add(c);
-        for (const Pad& p : pads)
+        for (const Conductor& p : metal.copper)
             if (by.contains(p.number)) add(p);
         for (const auto& [number, layers] : by) {
             const Polygons holes = united(layers[2]);

@@ -8,7 +8,8 @@
 namespace punch {
 
 /// In the order of the part's marks. `pads` give their numbers to what is joined to them.
-AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std::vector<Pad>& pads);
+AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std::vector<Pad>& pads,
+                              const std::vector<BareHole>& bareHoles);
 
 /// `across` x `down` windows in a rectangle, `web` apart, that together cover `share` of it at most (0: as they come
 /// out); centred.

@@ -104,6 +104,7 @@ struct AttachedCopper {
     std::vector<MarkPaste> pastes;
     std::map<std::string, std::pair<double, double>> areas;  ///< by number: copper on top and at the bottom, mm²
     std::map<std::string, std::string> words;                ///< by mark: what of it could not be made as asked
+    std::map<std::string, std::string> notes;                ///< by mark: how it differs from the drawing's own
     Chains chains;                                           ///< "lands:m7"
 };
 

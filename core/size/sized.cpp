@@ -151,7 +151,7 @@ Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings&
     all.pads = padsOf(part, places.pins, all.leads, all.chains);
     all.bareHoles = bareHolesOf(part, adjustment, places.holes, all.chains);
     if (!part.marks.empty()) {
-        all.attached = attachedCopper(part, shaped, all.pads);
+        all.attached = attachedCopper(part, shaped, all.pads, all.bareHoles);
         all.chains.merge(all.attached.chains);
     }
     all.parameters = parameterValues(part, adjustment, all.leads);

@@ -15,7 +15,7 @@ namespace punch {
 namespace {
 
 bool allPlaced(const Results& f) {
-    return !f.pads.empty() && std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; });
+    return std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; });
 }
 
 bool holesPlaced(const Results& f) {
@@ -61,7 +61,7 @@ Gauge holeToHoleGauge(const Part& part, const Results& f) {
     const auto nearest = nearestHoles(f.board());
     if (!nearest) {
         g.state = GaugeState::Go;
-        g.words = "one hole only";
+        g.words = part.formations.empty() && f.bareHoles.empty() ? "no holes" : "one hole only";
         return g;
     }
     g = distanceGauge(g, f, *nearest, part.rules.fab.leastWeb);
@@ -93,7 +93,7 @@ Gauge copperToCopperGauge(const Part& part, const Results& f) {
     }
     if (!nearest) {
         g.state = GaugeState::Go;
-        g.words = "one pad only";
+        g.words = f.board().copper().empty() ? "no copper" : "one land only";
         return g;
     }
     return distanceGauge(g, f, *nearest, part.rules.fab.leastGap);
@@ -101,6 +101,11 @@ Gauge copperToCopperGauge(const Part& part, const Results& f) {
 
 Gauge voltageGauge(const Part& part, const Results& f) {
     Gauge g;
+    if (part.potentials.empty() && part.formations.empty() && part.spots.empty()) {
+        g.state = GaugeState::Go;
+        g.words = "no pins";
+        return g;
+    }
     if (part.potentials.empty()) return unknownGauge(g, "none named");
     if (!allPlaced(f)) return unknownGauge(g, "not measured");
     if (f.voltages.empty()) return unknownGauge(g, "one potential only");
@@ -124,13 +129,24 @@ Gauge voltageGauge(const Part& part, const Results& f) {
     return g;
 }
 
-Gauge silkscreenGauge(const Part&, const Results& f) {
+Gauge silkscreenGauge(const Part& part, const Results& f) {
     Gauge g;
-    if (f.silkscreen.empty() && f.silkscreenAreas.empty()) return unknownGauge(g, "no ink");
+    if (f.silkscreen.empty() && f.silkscreenAreas.empty()) {
+        // Of a fiducial nobody expects any.
+        if (!part.formations.empty()) return unknownGauge(g, "no ink");
+        g.state = GaugeState::Go;
+        g.words = "no ink";
+        return g;
+    }
     if (!allPlaced(f) || !holesPlaced(f)) return unknownGauge(g, "not measured");
     if (f.body && !f.body->allFirm()) return unknownGauge(g, "body not measured", {kBody});
     const auto nearest = nearestInk(f.board(), f);
-    if (!nearest) return unknownGauge(g, "no pads");
+    if (!nearest) {
+        if (!part.formations.empty()) return unknownGauge(g, "no pads");
+        g.state = GaugeState::Go;
+        g.words = "nothing to keep off";
+        return g;
+    }
     setLengths(g, nearest->gap, leastInkGap());
     g.words = nearest->gap < Length() ? "ink in an opening" : "{} {u} clear";
     g.about = {nearest->feature};
@@ -156,7 +172,8 @@ Gauge courtyardGauge(const Part& part, const Results& f) {
                               min(content.bottom - f.courtyard.bottom, f.courtyard.top - content.top));
     setLengths(g, excess, courtyardExcessOf(part.dress.density));
     g.words = "{} {u} around";
-    g.about = {f.body ? std::string(kBody) : f.pads.front().id};
+    g.about.clear();
+    if (f.body || !f.pads.empty()) g.about = {f.body ? std::string(kBody) : f.pads.front().id};
     // The courtyard is drawn at its excess.
     g.state = atLeast(*g.value, *g.value, *g.limit, true);
     // Leads may stand beside the body; whoever did not mean it wants to know.
@@ -167,8 +184,8 @@ Gauge courtyardGauge(const Part& part, const Results& f) {
             if (p.at.x < r.left || p.at.x > r.right || p.at.y < r.bottom || p.at.y > r.top) outside.push_back(p.id);
         }
         if (!outside.empty()) {
-            g.words += outside.size() == 1 ? ", a pin beside the body"
-                                           : fmt::format(", {} pins beside the body", outside.size());
+            g.words = outside.size() == 1 ? std::string("{} {u}, a pin outside")
+                                          : fmt::format("{{}} {{u}}, {} pins outside", outside.size());
             g.about = outside;
         }
     }

@@ -80,7 +80,7 @@ std::string wordsOf(const OtherWay& way) {
 Gauge wayRoundGauge(const Part& part, const Results& f) {
     Gauge g;
     g.unit = "1";
-    if (f.pads.empty() || !std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; }) ||
+    if (!std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; }) ||
         !std::all_of(f.bareHoles.begin(), f.bareHoles.end(), [](const BareHole& h) { return h.firm && h.sized; }))
         return unknownGauge(g, "not measured");
     const auto ways = otherWays(leadsAndHoles(f));
@@ -103,7 +103,7 @@ Gauge wayRoundGauge(const Part& part, const Results& f) {
     }
     g.value = static_cast<double>(untold.size());
     g.margin = -*g.value;
-    g.about = {f.pads.front().id};
+    if (!f.pads.empty()) g.about = {f.pads.front().id};
     if (untold.empty()) {
         g.words = "told by " + by;
         g.state = GaugeState::Go;

@@ -23,6 +23,7 @@ enum class GaugeId {
     Courtyard,
     WayRound,
     Marks,
+    Fiducials,
     LeadPastBoard,
     DropIn,
 };

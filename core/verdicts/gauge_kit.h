@@ -36,5 +36,6 @@ Gauge courtyardGauge(const Part& part, const Results& results);
 // dress_gauges: marks, and which way round it goes in
 Gauge wayRoundGauge(const Part& part, const Results& results);
 Gauge marksGauge(const Part& part, const Results& results);
+Gauge fiducialsGauge(const Part& part, const Results& results);
 
 }  // namespace punch

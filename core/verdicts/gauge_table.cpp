@@ -1,5 +1,7 @@
 #include "core/verdicts/gauge_table.h"
 
+#include <algorithm>
+
 #include "core/verdicts/gauge_kit.h"
 
 namespace punch {
@@ -15,6 +17,10 @@ Gauge alone(const Part& part, const Adjustment&, const Results& results) {
 
 bool always(const Part&) { return true; }
 bool whenMarked(const Part& part) { return !part.marks.empty(); }
+bool whenFiducials(const Part& part) {
+    return std::any_of(part.marks.begin(), part.marks.end(),
+                       [](const Mark& m) { return m.kind == MarkKind::Fiducial; });
+}
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
 }  // namespace
@@ -32,7 +38,9 @@ const std::vector<GaugeKind>& gaugeKinds() {
         {GaugeId::Silkscreen, "silkscreen", "Silkscreen", Home::Dress, Home::Dress, alone<silkscreenGauge>, always},
         {GaugeId::Courtyard, "courtyard", "Courtyard", Home::Dress, Home::Dress, alone<courtyardGauge>, always},
         {GaugeId::WayRound, "way-round", "Way round", Home::Dress, Home::Dress, alone<wayRoundGauge>, always},
-        {GaugeId::Marks, "marks", "Marks", Home::Dress, Home::Dress, alone<marksGauge>, whenMarked},
+        {GaugeId::Marks, "marks", "Marks", Home::Dress, Home::Dress, alone<marksGauge>, whenMarked, true},
+        {GaugeId::Fiducials, "fiducials", "Fiducials", Home::Dress, Home::Dress, alone<fiducialsGauge>, whenFiducials,
+         true},
         {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit, alone<leadPastBoardGauge>,
          always},
         {GaugeId::DropIn, "drop-in", "Drop-in", Home::Fit, Home::Size, alone<dropInGauge>, always},

@@ -24,6 +24,7 @@ struct GaugeKind {
     Gauge (*judge)(const Part& part, const Adjustment& adjustment, const Results& results);
     /// Does the part ask for it at all? Where not, its state decides nothing.
     bool (*asked)(const Part& part);
+    bool optional = false;  ///< a part may well do without it: then it has no such gauge
 };
 
 const std::vector<GaugeKind>& gaugeKinds();

@@ -48,7 +48,8 @@ Gauge judged(const GaugeKind& kind, const Part& part, const Adjustment& adjustme
 
 std::vector<Gauge> gauges(const Part& part, const Adjustment& adjustment, const Results& f) {
     std::vector<Gauge> all;
-    for (const GaugeKind& kind : gaugeKinds()) all.push_back(judged(kind, part, adjustment, f));
+    for (const GaugeKind& kind : gaugeKinds())
+        if (!kind.optional || kind.asked(part)) all.push_back(judged(kind, part, adjustment, f));
     return all;
 }
 

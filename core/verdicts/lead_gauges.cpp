@@ -15,6 +15,18 @@
 
 namespace punch {
 
+namespace {
+
+/// A part that is said to have no pins has no leads to judge.
+bool isWithoutPins(const Part& part, Gauge& g) {
+    if (!part.formations.empty()) return false;
+    g.state = GaugeState::Go;
+    g.words = "no pins";
+    return true;
+}
+
+}  // namespace
+
 Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Results& f) {
     Gauge g;
     g.unit = "1";
@@ -37,7 +49,14 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Result
         else
             ++agree;
     }
-    if (used == 0) return unknownGauge(g, "not measured", odd);
+    if (used == 0) {
+        // A fiducial or a logo follows from its rule.
+        const bool nothing = part.formations.empty() && part.spots.empty() && part.faces.empty() && !part.body.present;
+        if (!nothing || !odd.empty()) return unknownGauge(g, "not measured", odd);
+        g.state = GaugeState::Go;
+        g.words = "nothing to measure";
+        return g;
+    }
     g.value = worst;
     g.margin = kInDoubt - worst;
     g.about = doubtful;
@@ -77,7 +96,7 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Result
 
 Gauge positionsGauge(const Part& part, const Results& f) {
     Gauge g;
-    if (f.pads.empty()) return unknownGauge(g, "no pads");
+    if (part.spots.empty() && isWithoutPins(part, g)) return g;
     std::vector<std::string> loose;
     for (const Pad& p : f.pads)
         if (!p.firm) loose.push_back(p.id);
@@ -122,6 +141,11 @@ Gauge positionsGauge(const Part& part, const Results& f) {
         if (!h.sized) return unknownGauge(g, h.name + " not measured", {h.id});
         consider(h.id, h.doubt, holeSpare(h) / 4);
     }
+    if (g.of.empty()) {
+        g.words = "all firm";
+        g.state = GaugeState::Go;
+        return g;
+    }
     g.words = !byDrawing                            ? "all firm ±{} {u}"
               : g.of.front() < Length::fromMm(5e-4) ? "by the drawing"
                                                     : "by the drawing, read ±{} {u}";
@@ -136,6 +160,7 @@ Gauge positionsGauge(const Part& part, const Results& f) {
 
 Gauge leadInHoleGauge(const Part& part, const Results& f) {
     Gauge g;
+    if (isWithoutPins(part, g)) return g;
     const Pad* worst = nullptr;
     const auto spareOf = [&](const Pad& p) {
         return spareRoom(f.leads[p.formation].section, p.hole, p.slotLength, true);
@@ -197,6 +222,7 @@ Gauge ringGauge(const Part& part, const Results& f) {
         if (!p.sized) return unknownGauge(g, "not measured");
         if (worst == nullptr || ringOf(part.rules, p) < ringOf(part.rules, *worst)) worst = &p;
     }
+    if (worst == nullptr && isWithoutPins(part, g)) return g;
     if (worst == nullptr) return unknownGauge(g, f.pads.empty() ? "no pads" : "no holes");
     const bool byRule =
         part.rules.land == LandRule::Ipc2221 &&
@@ -212,7 +238,7 @@ Gauge ringGauge(const Part& part, const Results& f) {
 
 Gauge leadPastBoardGauge(const Part& part, const Results& f) {
     Gauge g;
-    if (f.leads.empty()) return unknownGauge(g, "no pads");
+    if (isWithoutPins(part, g)) return g;
     std::optional<PastBoard> worst;
     const auto spare = [](const PastBoard& p) { return min(p.mean - leastPastBoard(), mostPastBoard() - p.mean); };
     for (std::size_t i = 0; i < f.leads.size(); ++i) {
@@ -248,6 +274,7 @@ Gauge leadPastBoardGauge(const Part& part, const Results& f) {
 
 Gauge dropInGauge(const Part& part, const Results& f) {
     Gauge g;
+    if (part.formations.empty() && part.spots.empty() && isWithoutPins(part, g)) return g;
     const DropInShare& s = f.dropIn;
     if (!s.known) return unknownGauge(g, s.why.empty() ? "not tried" : s.why);
     g.unit = "1";

@@ -10,6 +10,8 @@
 #include <memory>
 
 #include "app/bench_window.h"
+#include "core/part/edit.h"
+#include "core/shape/cut_outs.h"
 #include "tests/support/parts.h"
 
 namespace punch::test {
@@ -45,6 +47,8 @@ protected:
     }
     const Part& part() { return window->document().part(); }
     const Footprint& footprint() { return window->document().footprint(); }
+    /// Slots and windows of the part, in the frame of its model.
+    std::vector<CutOut> cuts() { return cutOutsOf(part(), footprint(), footprint().datum); }
 
     QTemporaryDir folder;
     std::unique_ptr<BenchWindow> window;

@@ -84,11 +84,11 @@ TEST_F(SizingTest, ASlotThatMendsIsOfferedAndKeptByAClick) {
     table->setCurrentCell(2, 7);
     EXPECT_TRUE(window->view().pairA() == "p8" || window->view().pairB() == "p8");
     find<QPushButton>("keepWay0")->click();
-    ASSERT_EQ(part().cutOuts.size(), 1u);
+    ASSERT_EQ(cuts().size(), 1u);
     EXPECT_NE(footprint().gauge("voltage")->state, GaugeState::NoGo);
     EXPECT_FALSE(footprint().voltages.front().path.empty() && footprint().voltages.back().path.empty());
     key(Qt::Key_Z, Qt::ControlModifier);
-    EXPECT_TRUE(part().cutOuts.empty());
+    EXPECT_TRUE(cuts().empty());
 }
 
 TEST_F(SizingTest, ACutOutIsTypedFromTheDatumAndNonsenseIsNamed) {
@@ -96,7 +96,7 @@ TEST_F(SizingTest, ACutOutIsTypedFromTheDatumAndNonsenseIsNamed) {
     type("cutFrom", "-8.5 0");
     type("cutTo", "8.5 0");
     type("cutWidth", "0.1");
-    EXPECT_TRUE(part().cutOuts.empty());
+    EXPECT_TRUE(cuts().empty());
     EXPECT_FALSE(message().isEmpty());
     type("cutWidth", "1.6");
     ASSERT_EQ(footprint().cutOuts.size(), 1u) << message().toStdString();
@@ -105,7 +105,7 @@ TEST_F(SizingTest, ACutOutIsTypedFromTheDatumAndNonsenseIsNamed) {
     type("cutFrom", "left");
     type("cutTo", "8 8");
     type("cutWidth", "1");
-    EXPECT_EQ(part().cutOuts.size(), 1u);
+    EXPECT_EQ(cuts().size(), 1u);
     EXPECT_TRUE(find<QLineEdit>("cutFrom")->property("wrong").toBool());
 }
 
@@ -257,11 +257,11 @@ TEST_F(SizingTest, ASlotIsPutBetweenWhatIsPointedAt) {
     open("HT-RM2");
     window->view().choose("p8", "p11");
     find<SizeStation>("sizeStation")->putSlotHere();
-    ASSERT_EQ(part().cutOuts.size(), 1u) << message().toStdString();
+    ASSERT_EQ(cuts().size(), 1u) << message().toStdString();
     // Between pins of one potential there is nothing to mend, and that is said.
     window->view().choose("p1", "p2");
     find<SizeStation>("sizeStation")->putSlotHere();
-    EXPECT_EQ(part().cutOuts.size(), 1u);
+    EXPECT_EQ(cuts().size(), 1u);
     EXPECT_TRUE(message().contains("no different potentials")) << message().toStdString();
     // It goes by its link.
     for (QPushButton* button : window->findChildren<QPushButton*>())
@@ -269,7 +269,7 @@ TEST_F(SizingTest, ASlotIsPutBetweenWhatIsPointedAt) {
             button->click();
             break;
         }
-    EXPECT_TRUE(part().cutOuts.empty());
+    EXPECT_TRUE(cuts().empty());
 }
 
 TEST_F(SizingTest, ALugIsSolderedInByATickAndItsSectionIsCutBothWays) {

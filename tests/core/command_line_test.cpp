@@ -12,6 +12,7 @@
 #include "demo/maker/drawing_maker.h"
 #include "demo/maker/hard_picture.h"
 #include "demo/maker/scan_maker.h"
+#include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -213,7 +214,7 @@ TEST_F(CommandLine, RoomVoltageAndCutsStandInTheJson) {
     cut.from = {Length::fromMm(1.2), Length::fromMm(4.9)};
     cut.to = {Length::fromMm(16.9), Length::fromMm(4.9)};
     cut.width = Length::fromMm(1.6);
-    part.cutOuts = {cut};
+    part = withCuts(part, {cut});
     const Outcome run = punchRun("derive " + file("slotted.punch", part) + " --json --trials 200");
     ASSERT_EQ(run.code, 0) << run.out;
     const auto json = nlohmann::json::parse(run.out);

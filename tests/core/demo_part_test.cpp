@@ -76,6 +76,10 @@ TEST_F(DemoPart, BodyAndTravel) {
     ASSERT_EQ(f.keepouts.size(), 1u);
     EXPECT_NEAR(f.keepouts[0].rect.bottom.mm(), -8.51, 0.005);
     EXPECT_NEAR(f.courtyard.bottom.mm(), -9.01, 0.005);
+    // The plug passes the edge of the board, which stands where the body says.
+    ASSERT_EQ(f.faces.size(), 1U);
+    EXPECT_NEAR((f.faces[0].at - f.body->rect.bottom).mm(), -2, 1e-6);
+    EXPECT_LT(f.keepouts[0].rect.bottom, f.faces[0].at);
     EXPECT_NEAR(f.courtyard.top.mm(), 5.40, 0.005);
 }
 
@@ -134,8 +138,8 @@ TEST_F(DemoPart, TheJsonHasItsPromisedFields) {
     const char* names[] = {"readings", "positions",  "lead-in-hole", "ring",      "hole-to-hole", "copper-to-copper",
                            "voltage",  "silkscreen", "courtyard",    "way-round", "marks",        "lead-past-board",
                            "drop-in"};
-    ASSERT_EQ(json["gauges"].size(), 13u);
-    for (std::size_t i = 0; i < 13; ++i) {
+    ASSERT_EQ(json["gauges"].size(), std::size(names));
+    for (std::size_t i = 0; i < std::size(names); ++i) {
         EXPECT_EQ(json["gauges"][i]["name"], names[i]);
         for (const char* key : {"state", "value", "limit", "margin", "unit", "about"})
             EXPECT_TRUE(json["gauges"][i].contains(key)) << names[i] << key;

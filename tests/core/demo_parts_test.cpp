@@ -6,6 +6,7 @@
 #include "core/base/atomic_file.h"
 #include "core/size/hole_fit.h"
 #include "core/verdicts/gauges.h"
+#include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
 namespace punch {

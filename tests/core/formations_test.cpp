@@ -366,7 +366,7 @@ TEST(FormationEdits, RefusalsSayWhatAndWhatToDo) {
     EXPECT_NE(wrong(p).find("outside the grid"), std::string::npos);
     p.leftOut = {0, 1, 2, 3};
     EXPECT_NE(wrong(p).find("no pin is left"), std::string::npos);
-    EXPECT_FALSE(withoutFormation(bare(plan(FormationKind::Row, {3})), "f1"));
+    EXPECT_FALSE(withoutFormation(bare(plan(FormationKind::Row, {3})), "f9"));
 }
 
 TEST(FormationEdits, RemovingTheFirstPassesItsPlaceOn) {

@@ -6,6 +6,7 @@
 #include "core/measure/entry.h"
 #include "core/release/tables.h"
 #include "core/size/pad_rules.h"
+#include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -90,7 +91,7 @@ TEST(Friction, InkKeepsClearOfWhatIsCutOut) {
     // Across the outline at the rear.
     window.from = {4_mm, 4_mm};
     window.to = {10_mm, 7_mm};
-    part.cutOuts.push_back(window);
+    part = withCuts(part, {window});
     const Footprint f = derive(part);
     EXPECT_GE(*f.gauge("silkscreen")->value, 0.15 - 1e-6);
     const auto cut = std::count_if(f.silkscreen.begin(), f.silkscreen.end(), [](const Stroke& s) { return s.cut; });
@@ -103,7 +104,7 @@ TEST(Friction, PinsBesideTheBodyAreSaid) {
     part.given["body.rear"] = {"-2", Unit::Mm};
     const Footprint f = derive(part);
     const Gauge& g = *f.gauge("courtyard");
-    EXPECT_NE(g.words.find("pins beside the body"), std::string::npos) << g.words;
+    EXPECT_NE(g.words.find("pins outside"), std::string::npos) << g.words;
 }
 
 TEST(Friction, TablesSayTheSlotsAndLandsOfLugs) {

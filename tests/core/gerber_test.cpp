@@ -7,6 +7,7 @@
 #include "core/release/drill.h"
 #include "core/release/formats.h"
 #include "core/release/tables.h"
+#include "tests/support/cuts.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
 
@@ -162,7 +163,7 @@ TEST(ReleaseOfShapes, EveryLandSlotAndCutComesOutAsItIs) {
     cut.from = {5_mm, Length::fromMm(-4)};
     cut.to = {8_mm, Length::fromMm(-4)};
     cut.width = 1_mm;
-    part.cutOuts = {cut};
+    part = withCuts(part, {cut});
     const Footprint f = derive(part);
     const ProofBoard board = proofBoard(f);
     for (const BoardLayerKind& kind : boardLayers()) {

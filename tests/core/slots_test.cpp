@@ -13,6 +13,7 @@
 #include "core/release/gerber.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
+#include "tests/support/cuts.h"
 #include "tests/support/dice.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"

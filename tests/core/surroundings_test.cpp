@@ -10,6 +10,7 @@
 #include "core/clear/room.h"
 #include "core/clear/voltage_pairs.h"
 #include "core/part/carriers.h"
+#include "tests/support/cuts.h"
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
@@ -224,7 +225,7 @@ TEST(Surroundings, ACutOutThatMetalGoesThroughIsMeasuredToItsEdge) {
     window.to = {mm(4), mm(6)};
     window.width = mm(1.0);
     part = withCutOut(part, window);
-    const std::string id = part.cutOuts[0].id;
+    const std::string id = part.marks[0].id;
     EXPECT_EQ(derive(part).around.at(0).kind, Surrounding::Kind::CutOut);
     part.potentials[1].pins.push_back(id);
     EXPECT_NEAR(pairOf(derive(part), "p1", id)->gap.mm(), 3 - 1, 1e-9);
@@ -232,7 +233,7 @@ TEST(Surroundings, ACutOutThatMetalGoesThroughIsMeasuredToItsEdge) {
     const Footprint f = derive(part);
     EXPECT_NEAR(pairOf(f, "p1", id)->way.mm(), 2, 1e-6) << "the edge is reached, not gone around";
     EXPECT_TRUE(pairOf(f, "p1", id)->path.empty()) << "and straight";
-    EXPECT_EQ(withoutCutOut(part, id).potentials[1].pins, (std::vector<FeatureId>{"p2"}));
+    EXPECT_EQ(withoutMark(part, id).potentials[1].pins, (std::vector<FeatureId>{"p2"}));
 }
 
 TEST(Surroundings, TheEdgeOfALiveCutOutIsReachedStraightHoweverItLies) {
@@ -245,9 +246,9 @@ TEST(Surroundings, TheEdgeOfALiveCutOutIsReachedStraightHoweverItLies) {
         slot.to = slot.from + Point{mm(dice.between(1, 6)), mm(dice.between(-1, 4))};
         slot.width = mm(dice.between(1.2, 2.4));
         part = withCutOut(part, slot);
-        part.potentials[1].pins = {part.cutOuts[0].id};
+        part.potentials[1].pins = {part.marks[0].id};
         const Footprint f = derive(part);
-        const VoltagePair* v = pairOf(f, "p1", part.cutOuts[0].id);
+        const VoltagePair* v = pairOf(f, "p1", part.marks[0].id);
         ASSERT_NE(v, nullptr);
         EXPECT_EQ(v->way, v->gap) << i;
         EXPECT_TRUE(v->path.empty()) << i;
@@ -275,7 +276,9 @@ TEST(Surroundings, RandomEdgesAskTheSameOfEveryPadAsAPlainDistance) {
 // ------------------------------------------------------------------ how they are named
 
 TEST(Carriers, PinsRangesAndNamesOfSeveralWords) {
-    Part part = withFace(test::demoPart(), FaceKind::BoardEdge, Axis::Across, false);
+    Part part = test::demoPart();
+    part.faces.clear();
+    part = withFace(part, FaceKind::BoardEdge, Axis::Across, false);
     const auto ids = [&](const char* typed) {
         const auto all = carriersByWords(part, typed);
         return all ? *all : std::vector<FeatureId>{all.error().what};

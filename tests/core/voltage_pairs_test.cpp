@@ -8,6 +8,7 @@
 #include <cmath>
 #include <numbers>
 
+#include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -33,7 +34,7 @@ Part apart(double slotWidth) {
         cut.from = {mm(4.5), mm(-4)};
         cut.to = {mm(4.5), mm(4)};
         cut.width = mm(slotWidth);
-        part.cutOuts = {cut};
+        part = withCuts(part, {cut});
     }
     return part;
 }
@@ -62,7 +63,7 @@ TEST(VoltagePairs, ASlotNarrowerThanXIsCrossedAsIfItWereFilled) {
     Part two = apart(1.1);
     two.rules.iec.pollution = PollutionDegree::Two;
     EXPECT_GT(derive(two).voltages.front().way, derive(two).voltages.front().gap);
-    two.cutOuts[0].width = mm(1.05);
+    two.marks[0].set["width"] = "1.05";
     EXPECT_EQ(derive(two).voltages.front().way, derive(two).voltages.front().gap);
     // Below 3 mm of clearance X may come down to a third of it, if the user says so.
     Part narrow = apart(0.9);
@@ -179,7 +180,7 @@ TEST(VoltagePairs, ABareHoleAndAWindowAreGoneAroundToo) {
     window.from = {mm(3.5), mm(-4)};
     window.to = {mm(5.5), mm(4)};
     window.width = mm(1);
-    cut.cutOuts = {window};
+    cut = withCuts(cut, {window});
     const Footprint g = derive(cut);
     const double corner = 0.5;
     const double x = 4.5 - 0.5;  // from a land's middle to the middle of the nearer corner
@@ -193,7 +194,7 @@ TEST(VoltagePairs, ABareHoleAndAWindowAreGoneAroundToo) {
     const double turn = from - up;
     EXPECT_NEAR(g.voltages.front().way.mm(),
                 2 * (std::sqrt(far * far - corner * corner) + corner * turn) + 1.0 - g.pads[0].top.width.mm(), 1e-4);
-    EXPECT_EQ(fromText(toText(cut), "x")->cutOuts, cut.cutOuts);
+    EXPECT_EQ(fromText(toText(cut), "x")->marks, cut.marks);
 }
 
 TEST(VoltagePairs, TheGaugeTakesTheWayThatHasLessToSpare) {

@@ -10,6 +10,7 @@
 #include "core/advise/slot_for.h"
 #include "core/clear/voltage_pairs.h"
 #include "core/geometry/shapes.h"
+#include "tests/support/cuts.h"
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
@@ -57,7 +58,7 @@ TEST(OtherFaces, WithoutACutNothingLeadsFromOneToTheOther) {
 
 TEST(OtherFaces, ThroughASlotTheStringSlantsFromRimToRim) {
     Part part = twoFaces();
-    part.cutOuts = {slot(4.5, 20, 1.6)};
+    part = withCuts(part, {slot(4.5, 20, 1.6)});
     const VoltagePair v = derive(part).voltages.at(0);
     // From the land's edge at 1.00 to the rim at 3.70, through the slot of 1.6 down 1.6, from 5.30 to 8.00.
     EXPECT_NEAR(v.gap.mm(), 2.7 + 1.6 * std::sqrt(2.0) + 2.7, 1e-5);
@@ -68,7 +69,7 @@ TEST(OtherFaces, ThroughASlotTheStringSlantsFromRimToRim) {
 TEST(OtherFaces, ANarrowSlotIsCrossedAndItsWallCounts) {
     // 1.2 wide does not reach 1.5: each face is crossed as if it were filled, but the wall is there.
     Part part = twoFaces();
-    part.cutOuts = {slot(4.5, 20, 1.2)};
+    part = withCuts(part, {slot(4.5, 20, 1.2)});
     EXPECT_NEAR(derive(part).voltages.at(0).way.mm(), 7.0 + 1.6, 1e-5);
     part.rules.boardThickness = mm(2.4);
     EXPECT_NEAR(derive(part).voltages.at(0).way.mm(), 7.0 + 2.4, 1e-5);
@@ -89,7 +90,7 @@ TEST(OtherFaces, AroundTheBoardsEdgeTheWallIsUnfolded) {
 TEST(OtherFaces, AroundTheEndOfASlotNoWayOverItsWallIsShorter) {
     // Against a plain search over both places of the rim.
     Part part = twoFaces();
-    part.cutOuts = {slot(4.5, 3, 2.0)};
+    part = withCuts(part, {slot(4.5, 3, 2.0)});
     const Footprint f = derive(part);
     const double found = f.voltages.at(0).way.mm();
     const RoundedPolygon shape = cutShape(f.cutOuts[0]);
@@ -139,7 +140,7 @@ TEST(OtherFaces, ThroughAThickBoardTheWayTakesToTheWallBeforeTheEnd) {
     cut.from.y = mm(1);
     cut.to.y = mm(-20);
     for (int i = 0; i < 2; ++i) {
-        part.cutOuts = {cut};
+        part = withCuts(part, {cut});
         EXPECT_NEAR(derive(part).voltages.at(0).way.mm(), least, 1e-5) << i;
         std::swap(cut.from, cut.to);
     }
@@ -153,7 +154,7 @@ TEST(OtherFaces, ThroughRandomSlotsAirIsNeverLongerThanTheSurfaceAndNeverShorter
         CutOut cut = slot(dice.between(2.6, 6.4), 0, dice.between(0.8, 2.4));
         cut.from.y = mm(dice.between(-6, 0));
         cut.to.y = mm(dice.between(1, 6));
-        part.cutOuts = {cut};
+        part = withCuts(part, {cut});
         const Footprint f = derive(part);
         const VoltagePair& v = f.voltages.at(0);
         ASSERT_LT(v.gap, noWay());
@@ -164,13 +165,13 @@ TEST(OtherFaces, ThroughRandomSlotsAirIsNeverLongerThanTheSurfaceAndNeverShorter
         EXPECT_GE(v.way.mm(), flat + part.rules.boardThickness.mm() * 0.5) << i;
         // Drawn from its other end it is the same slot.
         Part turned = part;
-        std::swap(turned.cutOuts[0].from, turned.cutOuts[0].to);
+        std::swap(turned.marks[0].points[0], turned.marks[0].points[1]);
         EXPECT_NEAR(derive(turned).voltages.at(0).way.mm(), v.way.mm(), 2e-6) << i;
         EXPECT_NEAR(derive(turned).voltages.at(0).gap.mm(), v.gap.mm(), 2e-6) << i;
         // A second slot far away changes nothing; a nearer one never makes it longer.
         Part more = part;
-        more.cutOuts.push_back(slot(60, 2, 1.6));
-        more.cutOuts.back().id = "cut2";
+        more.marks.push_back(markOf(slot(60, 2, 1.6)));
+        more.marks.back().id = "cut2";
         EXPECT_NEAR(derive(more).voltages.at(0).gap.mm(), v.gap.mm(), 1e-7);
     }
 }
@@ -191,7 +192,7 @@ TEST(OtherFaces, WhatIsFarIsRightWithinATenthAndNeverTooShort) {
                 cut.to = cut.from + Point{mm(1.2), mm(dice.between(1, 3))};
                 cut.width = mm(0.2);
             }
-            part.cutOuts.push_back(cut);
+            part.marks.push_back(markOf(cut));
         }
         const Footprint f = derive(part);
         std::vector<RoundedPolygon> cuts;
@@ -215,14 +216,14 @@ TEST(OtherFaces, ASlotIsNoHelpBetweenThemAndOpensNoTooShortAWay) {
     Part part = twoFaces();
     part.rules.iec.insulation = Insulation::Reinforced;
     EXPECT_FALSE(slotFor(part, derive(part), "p1", "p2")) << "nothing leads from one to the other yet";
-    part.cutOuts = {slot(4.5, 20, 1.6)};
+    part = withCuts(part, {slot(4.5, 20, 1.6)});
     Footprint f = derive(part);
     const auto refused = slotFor(part, f, "p1", "p2");
     ASSERT_FALSE(refused);
     EXPECT_NE(refused.error().what.find("different faces"), std::string::npos);
     EXPECT_LT(f.voltages.at(0).gap, mm(8)) << "7.66 through the slot";
     // Two more pins between which a slot would help, beside the two that it would bring together.
-    part.cutOuts.clear();
+    part = withCuts(part, {});
     part = *withPinCount(part, 0, 3);
     part.given["pitch"] = {"9", Unit::Mm};
     part.taken.erase("pitch");

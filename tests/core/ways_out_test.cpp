@@ -14,6 +14,7 @@
 #include "core/clear/voltage_pairs.h"
 #include "core/size/fab_profiles.h"
 #include "core/size/pad_rules.h"
+#include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
 namespace punch {
@@ -62,17 +63,14 @@ TEST(WaysOut, ASlotMendsEveryPairOfTheTwoPotentials) {
     EXPECT_GE(nearestCopperToCut(after.board())->gap, part.rules.fab.copperToEdge);
     EXPECT_NE(after.gauge("hole-to-hole")->state, GaugeState::NoGo);
     for (const bool atEnd : {true, false}) {
-        Part shorter = mended;
-        CutOut& c = shorter.cutOuts.back();
+        const CutOut& c = *slot;
         const double len = distance(c.from, c.to).mm();
         const Point by{mm((c.to.x - c.from.x).mm() / len * 0.1), mm((c.to.y - c.from.y).mm() / len * 0.1)};
-        if (atEnd)
-            c.to = c.to - by;
-        else
-            c.from = c.from + by;
+        const Part shorter =
+            withCutOutMoved(mended, mended.marks.back().id, atEnd ? Point() : by, atEnd ? Point() - by : Point());
         EXPECT_EQ(derive(shorter).gauge("voltage")->state, GaugeState::NoGo);
     }
-    EXPECT_EQ(withoutCutOut(mended, mended.cutOuts.back().id).cutOuts, part.cutOuts);
+    EXPECT_EQ(withoutMark(mended, mended.marks.back().id).marks, part.marks);
     const auto back = fromText(toText(mended), "x");
     ASSERT_TRUE(back) << back.error().text();
     EXPECT_EQ(*back, mended);

@@ -1,0 +1,199 @@
+#include "core/drawing/logo.h"
+
+#include <fmt/format.h>
+#include <librsvg/rsvg.h>
+
+#include <algorithm>
+#include <boost/geometry.hpp>
+#include <boost/geometry/geometries/point_xy.hpp>
+#include <boost/geometry/geometries/ring.hpp>
+#include <cmath>
+#include <pugixml.hpp>
+
+#include "core/base/atomic_file.h"
+#include "core/base/read_in_worker.h"
+#include "core/picture/outlines.h"
+#include "core/picture/read_picture.h"
+
+namespace punch {
+namespace {
+
+constexpr int kSvgPixels = 2400;       // over the longer side
+constexpr int kMostPixels = 3000;      // of a picture; larger ones are made smaller
+constexpr double kLeastArea = 6;       // px², of a ring
+constexpr double kTolerance = 0.3;     // px, by which an outline may be straightened
+constexpr double kLeastContrast = 40;  // levels between the mean dark and the mean light
+constexpr double kLightInk = 0.985;    // more of it dark is no logo
+
+bool isSvg(const std::string& bytes) {
+    return bytes.starts_with("\x1f\x8b") || bytes.substr(0, 4096).find("<svg") != std::string::npos;
+}
+
+/// What of an SVG is not drawn, or not as it was meant.
+std::vector<std::string> leftOut(const std::string& bytes) {
+    pugi::xml_document xml;
+    int scripts = 0, links = 0, texts = 0, foreign = 0;
+    if (!xml.load_buffer(bytes.data(), bytes.size())) return {};
+    const auto isLink = [](const std::string& value) {
+        return !value.empty() && value.front() != '#' && !value.starts_with("data:");
+    };
+    struct Walk : pugi::xml_tree_walker {
+        std::function<void(pugi::xml_node)> visit;
+        bool for_each(pugi::xml_node& node) override {
+            visit(node);
+            return true;
+        }
+    } walk;
+    walk.visit = [&](pugi::xml_node node) {
+        std::string name = node.name();
+        name = name.substr(name.find(':') + 1);
+        if (name == "script") ++scripts;
+        if (name == "foreignObject") ++foreign;
+        if (name == "text") ++texts;
+        if (name == "style" && std::string(node.text().get()).find("@import") != std::string::npos) ++links;
+        for (const pugi::xml_attribute& a : node.attributes()) {
+            const std::string key = a.name(), value = a.value();
+            if (key.starts_with("on")) ++scripts;
+            // A link around a drawing leads elsewhere and is not drawn.
+            if ((key == "href" || key.ends_with(":href")) && name != "a" && isLink(value)) ++links;
+            if (value.find("url(http") != std::string::npos || value.find("url('http") != std::string::npos) ++links;
+        }
+    };
+    xml.traverse(walk);
+    std::vector<std::string> notes;
+    if (scripts > 0) notes.push_back("scripts were not run");
+    if (links > 0) notes.push_back("what it links to was left out");
+    if (foreign > 0) notes.push_back("what is no drawing in it was left out");
+    if (texts > 0)
+        notes.push_back("its texts are drawn in this machine's letters: turn them into paths where that matters");
+    return notes;
+}
+
+Result<Picture> drawnSvg(const std::string& bytes, const std::string& name) {
+    const auto wrong = [&](const std::string& why) {
+        return problem("the SVG cannot be drawn: " + why, name, "Save it again as a plain SVG, or as a PNG");
+    };
+    GError* error = nullptr;
+    struct Free {
+        void operator()(RsvgHandle* h) const { g_object_unref(h); }
+        void operator()(cairo_surface_t* s) const { cairo_surface_destroy(s); }
+        void operator()(cairo_t* c) const { cairo_destroy(c); }
+    };
+    const std::unique_ptr<RsvgHandle, Free> svg(
+        rsvg_handle_new_from_data(reinterpret_cast<const guint8*>(bytes.data()), bytes.size(), &error));
+    if (!svg) {
+        const std::string why = error == nullptr ? "it is broken" : error->message;
+        g_clear_error(&error);
+        return wrong(why);
+    }
+    gboolean hasWidth = FALSE, hasHeight = FALSE, hasBox = FALSE;
+    RsvgLength width{}, height{};
+    RsvgRectangle box{};
+    rsvg_handle_get_intrinsic_dimensions(svg.get(), &hasWidth, &width, &hasHeight, &height, &hasBox, &box);
+    double w = 0, h = 0;
+    if (hasBox && box.width > 0 && box.height > 0) {
+        w = box.width;
+        h = box.height;
+    } else if (!rsvg_handle_get_intrinsic_size_in_pixels(svg.get(), &w, &h) || !(w > 0 && h > 0)) {
+        return wrong("it states no size");
+    }
+    const double scale = kSvgPixels / std::max(w, h);
+    Picture picture;
+    picture.width = std::max(1, static_cast<int>(std::ceil(w * scale)));
+    picture.height = std::max(1, static_cast<int>(std::ceil(h * scale)));
+    const std::unique_ptr<cairo_surface_t, Free> surface(
+        cairo_image_surface_create(CAIRO_FORMAT_ARGB32, picture.width, picture.height));
+    const std::unique_ptr<cairo_t, Free> cr(cairo_create(surface.get()));
+    cairo_set_source_rgb(cr.get(), 1, 1, 1);
+    cairo_paint(cr.get());
+    const RsvgRectangle view{0, 0, static_cast<double>(picture.width), static_cast<double>(picture.height)};
+    if (!rsvg_handle_render_document(svg.get(), cr.get(), &view, &error)) {
+        const std::string why = error == nullptr ? "it is broken" : error->message;
+        g_clear_error(&error);
+        return wrong(why);
+    }
+    cairo_surface_flush(surface.get());
+    picture.channels = 3;
+    picture.data.resize(static_cast<std::size_t>(picture.width) * static_cast<std::size_t>(picture.height) * 3);
+    const unsigned char* from = cairo_image_surface_get_data(surface.get());
+    const int stride = cairo_image_surface_get_stride(surface.get());
+    for (int y = 0; y < picture.height; ++y)
+        for (int x = 0; x < picture.width; ++x) {
+            std::uint32_t pixel = 0;
+            std::memcpy(&pixel, from + static_cast<std::ptrdiff_t>(y) * stride + 4 * x, 4);
+            std::uint8_t* to = picture.row(y) + 3 * x;
+            for (int k = 0; k < 3; ++k) to[k] = static_cast<std::uint8_t>(pixel >> (16 - 8 * k));
+        }
+    picture.format = "SVG";
+    return picture;
+}
+
+namespace bg = boost::geometry;
+using PixelRing = bg::model::ring<bg::model::d2::point_xy<double>, false, true>;
+
+std::vector<PixelRing> straightened(const std::vector<std::vector<PixelPoint>>& rings, double tolerance,
+                                    std::size_t& points) {
+    std::vector<PixelRing> all;
+    points = 0;
+    for (const auto& ring : rings) {
+        PixelRing whole, simple;
+        for (const PixelPoint& p : ring) whole.push_back({p.x, p.y});
+        whole.push_back(whole.front());
+        bg::simplify(whole, simple, tolerance);
+        if (simple.size() < 4 || std::abs(bg::area(simple)) < kLeastArea) continue;
+        points += simple.size();
+        all.push_back(std::move(simple));
+    }
+    return all;
+}
+
+}  // namespace
+
+Result<Logo> readLogo(const std::string& file) {
+    const auto bytes = readWhole(file);
+    if (!bytes) return tl::make_unexpected(bytes.error());
+    Logo logo;
+    const bool svg = isSvg(*bytes);
+    auto picture = svg ? readInWorker<Picture>(file, [&] { return drawnSvg(*bytes, file); }) : readPicture(file);
+    if (!picture) return tl::make_unexpected(picture.error());
+    logo.notes = svg ? leftOut(*bytes) : picture->notes;
+    Grey grey = greyOf(*picture);
+    const int longest = std::max(grey.width, grey.height);
+    if (longest > kMostPixels) grey = reducedBy(grey, static_cast<double>(longest) / kMostPixels);
+    const double level = svg ? 128 : partingLevel(grey);
+    double dark = 0, sumDark = 0, sumLight = 0;
+    for (const std::uint8_t v : grey.data) {
+        if (v < level) ++dark;
+        (v < level ? sumDark : sumLight) += v;
+    }
+    const double all = static_cast<double>(grey.data.size());
+    if (dark == 0) return problem("nothing in it is dark", file, "Use a dark logo on a light ground");
+    if (dark > kLightInk * all || sumLight / std::max(all - dark, 1.0) - sumDark / dark < kLeastContrast)
+        return problem("no figure stands out in it", file, "Use a dark logo on a light ground");
+    const auto rings = darkOutlines(grey, level);
+    std::size_t points = 0;
+    std::vector<PixelRing> kept = straightened(rings, kTolerance, points);
+    for (double tolerance = 2 * kTolerance; points > kMostFigurePoints && tolerance < 64; tolerance *= 2)
+        kept = straightened(rings, tolerance, points);
+    if (kept.empty() || points > kMostFigurePoints)
+        return problem("no figure of fewer than 20000 corners is in it", file, "Use a plainer logo");
+    if (rings.size() > kept.size())
+        logo.notes.push_back(fmt::format("{} specks were left out", rings.size() - kept.size()));
+    bg::model::box<bg::model::d2::point_xy<double>> box;
+    bg::assign_inverse(box);
+    for (const PixelRing& ring : kept) bg::expand(box, bg::return_envelope<decltype(box)>(ring));
+    const double left = box.min_corner().x(), right = box.max_corner().x();
+    const double top = box.min_corner().y(), bottom = box.max_corner().y();
+    const double unit = figureWidth().mm() / (right - left);
+    for (const PixelRing& ring : kept) {
+        std::vector<Point> out;
+        // Closed rings repeat their first place.
+        for (std::size_t i = 0; i + 1 < ring.size(); ++i)
+            out.push_back({Length::fromMm((ring[i].x() - (left + right) / 2) * unit),
+                           Length::fromMm(((top + bottom) / 2 - ring[i].y()) * unit)});
+        logo.rings.push_back(std::move(out));
+    }
+    return logo;
+}
+
+}  // namespace punch
