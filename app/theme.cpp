@@ -95,7 +95,8 @@ QPushButton[role="main"]:disabled { background: @edge; border-color: @edge; }
 QPushButton[role="link"] { border: none; background: transparent; color: @petrol; font-weight: bold; padding: %1px; }
 QPushButton[role="link"]:hover, QPushButton[role="link"]:focus { text-decoration: underline; }
 QPushButton[role="chip"] { border-radius: %7px; padding: %3px %5px; color: @quiet; }
-QPushButton[role="chip"]:checked { background: @petrolPale; border-color: @petrol; color: @petrol; }
+QPushButton[role="chip"]:disabled, QPushButton[role="chip"]:checked:disabled { background: @rail; border-color: @line; color: @quiet; }
+QPushButton[role="chip"]:checked:enabled { background: @petrolPale; border-color: @petrol; color: @petrol; }
 QPushButton[role="row"] { text-align: left; border: 1px solid transparent; background: transparent; color: @ink; padding: %3px %5px; }
 QPushButton[role="row"]:hover { border-color: @edge; }
 QPushButton[role="row"]:focus { border: 1px solid @petrol; }

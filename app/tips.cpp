@@ -28,6 +28,7 @@ constexpr Tip kTips[] = {
     {"card-Arc", "Pins on a part of a circle"},
     {"card-Grid", "Columns and rows; positions can be left out"},
     {"card-One by one", "Pins without a pattern"},
+    {"card-No pins", "What is printed, etched or screwed on"},
     {"takeRecovery", "Opens what was not saved when the program ended"},
     {"dropRecovery", "Forgets it and keeps the file as it was saved"},
     // along the top and beside the sheet

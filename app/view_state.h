@@ -40,7 +40,10 @@ public:
     Unit unit() const { return unit_; }
     bool fromSolderSide() const { return solder_; }
     Station station() const { return station_; }
-    bool lens(Lens l) const { return lenses_[static_cast<int>(l)]; }
+    /// A source picture lies under the drawing only.
+    bool lens(Lens l) const {
+        return lenses_[static_cast<int>(l)] && (l != Lens::Source || look_ == BoardLook::Drawing);
+    }
     ChainOf chainOf() const { return chainOf_; }
     /// The features pointed at, in order; none, one or two.
     const FeatureId& first() const { return first_; }

@@ -23,14 +23,15 @@ public:
     /// The Tab key comes here from that widget.
     void setAfter(QWidget* widget) { after_ = widget; }
 
+    /// A logo's figure from a file. What is wrong with it, and what was left out, is said.
+    void bringIn(const QString& file);
+
 private:
     const Mark* mark() const;
     void change(const QString& what, const std::function<void(Mark&)>& how);
     Result<void> setValue(const MarkField& field, const std::string& typed);
     void build(const Mark& mark);
     void addField(const Mark& mark, const MarkField& field);
-    /// A logo's figure from a file.
-    void bringIn(const QString& file);
     void addPlace(const Mark& mark, std::size_t index);
     void addHold(QGridLayout* grid, int row, const Mark& shown, std::size_t index, bool alongX);
     void addButtons(const Mark& mark);

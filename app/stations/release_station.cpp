@@ -252,7 +252,7 @@ void ReleaseStation::refresh() {
     const auto& body = document_.footprint().body;
     height_->setText(body && body->heightFirm
                          ? tr("Height above the board %1.").arg(view_.length(body->height + part.body.standoff, 2))
-                         : tr("Height not measured."));
+                         : part.body.present ? tr("Height not measured.") : tr("No body."));
     file_->setText(document_.path().isEmpty()
                        ? tr("Not saved yet.")
                        : (document_.dirty() ? tr("Changed since it was saved: %1") : tr("Saved: %1"))
@@ -275,8 +275,8 @@ void ReleaseStation::refresh() {
         if (!s.picture.empty())
             words += theme::styled("<br><span style='color:@quiet'>") +
                      tr("picture %1").arg(toQt(s.picture).toHtmlEscaped()) + "</span>";
-        auto* text = new QLabel(words, box);
-        text->setWordWrap(true);
+        auto* text = new WrappedLabel(box);
+        text->setText(words);
         text->setFont(theme::text(0.9));
         lay->addWidget(text, 1);
         const auto button = [&](const QString& label, const QString& tip, auto act) {

@@ -17,13 +17,23 @@ Length courtyardExcessOf(Density density) {
     return Length::fromMm(0.50);
 }
 
+namespace {
+
+/// What nobody else may cover: of a fiducial its clear ring.
+RoundedPolygon roomOf(const Conductor& c, RoundedPolygon copper) {
+    if (c.fiducial) copper.radius += max(c.maskMargin, Length());
+    return copper;
+}
+
+}  // namespace
+
 Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
     Rect content;
     if (body) {
         content.add(body->rect);
         for (const Point& p : body->outline) content.add(p);
     }
-    for (const Conductor& c : board.copper()) content.add(boundsOf(landShape(c)));
+    for (const Conductor& c : board.copper()) content.add(boundsOf(roomOf(c, landShape(c))));
     for (const BareHole& h : board.bareHoles) content.add(boundsOf(holeShape(h)));
     for (const KeepoutArea& k : board.keepouts)
         if (k.parts) content.add(k.rect);
@@ -64,7 +74,7 @@ Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body
     };
     for (const Conductor& c : board.copper()) {
         if (const Land& land = top ? c.top : c.bottom; land.there())
-            add(copperShape(land));
+            add(roomOf(c, copperShape(land)));
         else if (c.hole > Length())
             add(holeShape(c));
     }

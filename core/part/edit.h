@@ -87,6 +87,8 @@ Part withoutMark(Part part, const std::string& id);
 Result<Part> withMarkValue(Part part, const std::string& id, const std::string& key, const std::string& typed);
 /// A mark of the kind as it is offered: attached to the body, at plausible sizes.
 Mark newMark(MarkKind kind);
+/// The same on a part that may have no body: then its places hold on the datum.
+Mark newMark(MarkKind kind, const Part& part);
 /// Two corners of a rectangle beyond a face of the body, over its whole width; `depth` as typed.
 std::vector<Anchored> pointsBeyond(Side side, const std::string& depth);
 

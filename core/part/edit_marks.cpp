@@ -85,4 +85,19 @@ Mark newMark(MarkKind kind) {
     return m;
 }
 
+Mark newMark(MarkKind kind, const Part& part) {
+    Mark m = newMark(kind);
+    if (part.body.present) return m;
+    for (Anchored& place : m.points)
+        for (Hold* h : {&place.x, &place.y}) {
+            // Two millimetres around it, in place of the body's edges.
+            const bool low = h->at == HoldAt::Low || h->of == kLeftFace || h->of == kFrontFace;
+            const bool high = h->at == HoldAt::High || h->of == kRightFace || h->of == kRearFace;
+            *h = {kDatumFeature, HoldAt::Middle, low ? "-2" : high ? "2" : ""};
+        }
+    // What lay beyond a face has no size without it.
+    if (kind == MarkKind::Keepout || kind == MarkKind::Travel) m.points[0].y.off = "-5";
+    return m;
+}
+
 }  // namespace punch

@@ -55,7 +55,7 @@ Files svgFiles(const Part& part, const Footprint& f, const std::string& stem) {
 
 const std::vector<FormatKind>& formats() {
     static const std::vector<FormatKind> all = {
-        {Format::Gerber, "gerber", "Gerber X2, eight layers", gerberFiles},
+        {Format::Gerber, "gerber", "Gerber X2, nine layers", gerberFiles},
         {Format::Drill, "drill", "XNC drill, plated and bare apart", drillFiles},
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},

@@ -14,7 +14,7 @@ enum class Format { Gerber, Drill, Csv, Svg };
 struct FormatKind {
     Format format;
     const char* name;   ///< of the command line
-    const char* words;  ///< "Gerber X2, eight layers"
+    const char* words;  ///< "Gerber X2, nine layers"
     /// Its files, their names beginning with `stem`. Errors: something that the format cannot hold.
     Result<std::vector<NamedContent>> (*files)(const Part& part, const Footprint& footprint, const std::string& stem);
 };

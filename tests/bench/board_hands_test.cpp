@@ -140,7 +140,9 @@ TEST_F(BoardHands, AWidthThatNobodyMillsAndASlotOfNoLengthAreNamed) {
 
 TEST_F(BoardHands, TheBoardsEdgeGetsAPotentialByItsName) {
     open("QB-TB4.punch");
-    Part with = withFace(part(), FaceKind::BoardEdge, Axis::Across, false);
+    Part with = part();
+    with.faces.clear();
+    with = withFace(with, FaceKind::BoardEdge, Axis::Across, false);
     const FeatureId edge = with.faces.back().id;
     with.given[edge + ".at"] = {"-4", Unit::Mm};
     window->document().apply("edge", with);

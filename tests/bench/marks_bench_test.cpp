@@ -140,7 +140,7 @@ TEST_F(Marks, EveryKindIsAddedAndItsFieldsWork) {
         addMark(name.c_str());
         const Mark& m = part().marks.back();
         ASSERT_EQ(m.kind, kind.kind);
-        EXPECT_EQ(laid().wrong, "") << name;
+        EXPECT_EQ(laid().wrong, kind.kind == MarkKind::Logo ? "no figure is brought in yet" : "") << name;
         for (const MarkField& field : kind.fields) {
             auto* widget = window->findChild<QWidget*>(QString("mark.%1").arg(field.key));
             EXPECT_EQ(widget != nullptr, applies(m, field)) << name << " " << field.key;

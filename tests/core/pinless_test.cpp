@@ -32,8 +32,8 @@ TEST(Pinless, AFiducialIsAWholePartAndEveryGaugeSaysSo) {
         }
     EXPECT_EQ(f.gauge("fiducials")->value, 3.0);
     EXPECT_TRUE(f.pads.empty());
-    // Half the courtyard: the land, and the excess of density B around it.
-    EXPECT_NEAR(f.courtyard.width().mm(), 1.0 + 2 * 0.25, 0.01);
+    // Its clear ring is its own, and the excess of density B around it.
+    EXPECT_NEAR(f.courtyard.width().mm(), 3.0 + 2 * 0.25, 0.01);
     const auto back = fromText(toText(part), "memory");
     ASSERT_TRUE(back) << back.error().text();
     EXPECT_EQ(*back, part);
