@@ -45,7 +45,7 @@ DressStation::DressStation(Document& document, ViewState& view, QWidget* parent)
         ->setToolTip(tr(density.help));
     excess_ = length(
         tr("Excess"), "courtyardExcess",
-        [](const Part& p) { return p.dress.courtyardExcess.value_or(courtyardExcessOf(p.dress.density)); },
+        [this](const Part&) { return document_.footprint().courtyardExcess; },
         [](Part& p, Length l) { p.dress.courtyardExcess = l; }, {}, Length::fromMm(50));
     excessNote_ = note();
     stretch();
@@ -97,7 +97,7 @@ void DressStation::refresh() {
     editor_->refresh();
     setRowVisible("cornerLength", part.dress.outline && part.dress.outlineCorners);
     if (!reference_->hasFocus() && !reference_->property("wrong").toBool()) reference_->setText(toQt(part.reference));
-    const Length rule = courtyardExcessOf(part.dress.density);
+    const Length rule = ruledExcess(part, document_.footprint().attached);
     const bool relaxed = part.dress.courtyardExcess && *part.dress.courtyardExcess < rule;
     excessNote_->setText(relaxed ? tr("Less than the rule asks (%1).").arg(view_.length(rule, 2))
                                  : tr("Around body, lands and travel; the rule asks %1.").arg(view_.length(rule, 2)));

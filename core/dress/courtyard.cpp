@@ -17,6 +17,14 @@ Length courtyardExcessOf(Density density) {
     return Length::fromMm(0.50);
 }
 
+Length ruledExcess(const Part& part, const AttachedCopper& attached) {
+    const Length level = courtyardExcessOf(part.dress.density);
+    if (attached.courtyards.empty() || part.dress.density == Density::Connector) return level;
+    Length most = part.formations.empty() ? Length() : level;
+    for (const auto& [mark, excess] : attached.courtyards) most = max(most, excess);
+    return most;
+}
+
 namespace {
 
 /// What nobody else may cover: of a fiducial its clear ring.
@@ -42,7 +50,7 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
 
 namespace {
 
-const Length kChords = Length::fromUm(25);  // of lands and holes, outside
+const Length kChords = Length::fromUm(40);  // of lands and holes, outside
 const Length kGap = Length::fromMm(2);      // between lands, that is closed
 
 std::vector<Point> hullOfPoints(const std::vector<Point>& a, const std::vector<Point>& b) {
@@ -118,6 +126,8 @@ Polygons courtyardAround(const Polygons& content, Length excess) {
     return united(rings);
 }
 
-Length courtyardExcess(const Dress& dress) { return dress.courtyardExcess.value_or(courtyardExcessOf(dress.density)); }
+Length courtyardExcess(const Part& part, const AttachedCopper& attached) {
+    return part.dress.courtyardExcess.value_or(ruledExcess(part, attached));
+}
 
 }  // namespace punch

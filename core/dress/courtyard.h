@@ -10,6 +10,9 @@
 namespace punch {
 
 Length courtyardExcessOf(Density density);
+/// What the rule asks of a part: by its density, and where it has surface lands by their lead form (IPC-7351, chips and
+/// flat leads less than others). Of both the larger; a connector's is the same at every level.
+Length ruledExcess(const Part& part, const AttachedCopper& attached);
 
 /// What the courtyard has to go around, as a rectangle around both sides.
 Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body);
@@ -19,7 +22,7 @@ Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body
 /// Around an area at an excess; empty around nothing.
 Polygons courtyardAround(const Polygons& content, Length excess);
 
-/// The part's own, else the density's.
-Length courtyardExcess(const Dress& dress);
+/// The part's own, else the rule's.
+Length courtyardExcess(const Part& part, const AttachedCopper& attached);
 
 }  // namespace punch

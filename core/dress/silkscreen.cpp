@@ -61,7 +61,7 @@ void inkTexts(const Part& part, const std::optional<BodyBox>& body, const Rect& 
 Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
     const std::optional<BodyBox>& body = shaped.body;
     Dressed d;
-    d.courtyardExcess = courtyardExcess(part.dress);
+    d.courtyardExcess = courtyardExcess(part, board.attached);
     d.courtyard = courtyardContent(board, body).grown(d.courtyardExcess);
     d.courtyardTop = courtyardAround(courtyardContent(board, body, true), d.courtyardExcess);
     d.courtyardBottom = courtyardAround(courtyardContent(board, body, false), d.courtyardExcess);

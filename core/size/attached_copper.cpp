@@ -31,6 +31,12 @@ struct Metal {
     Polygons noVia;                 ///< holes and cut-outs, larger by what a via's copper keeps off them
 };
 
+/// The identifier that a mark's copper carries: of the pad it is joined to, else its own.
+std::string joinedTo(const Mark& mark) {
+    const std::string pad = markField(mark.kind, "pad") == nullptr ? std::string() : valueOf(mark, "pad");
+    return pad.empty() ? mark.id : pad;
+}
+
 /// Lays the copper of one mark.
 class Laying {
 public:
@@ -285,6 +291,10 @@ void Laying::lands() {
         return say("its terminals overlap: they are longer than half of it");
     SurfaceLands s = surfaceLands(size, count > 1 ? pitch : Length(), part_.rules.fab.leastGap);
     out_.chains["lands:" + mark_.id] = s.chain;
+    const Density around = part_.dress.density;
+    out_.courtyards[mark_.id] = Length::fromMm(goalsOf(size.form).courtyard[around == Density::B   ? 1
+                                                                            : around == Density::C ? 2
+                                                                                                   : 0]);
     if (!s.trimmed.empty()) say(s.trimmed);
     if (!compare(s)) return;
     const Point middle = laid_.points.front();
@@ -439,6 +449,15 @@ AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std:
             const Polygons holes = united(layers[2]);
             out.areas[number] = {areaOf(without(united(layers[0]), holes)), areaOf(without(united(layers[1]), holes))};
         }
+        // Said at the areas that belong to it.
+        each([&](const Mark& m, const LaidMark&) {
+            if (m.kind != MarkKind::CopperArea) return;
+            const Conductor* land = findIn(out.lands, [&](const Conductor& c) { return c.id == joinedTo(m); });
+            if (land == nullptr) return;
+            const auto& [top, bottom] = out.areas.at(land->number);
+            out.notes[m.id] = fmt::format("copper of {}: {:.1f} mm² on top, {:.1f} at the bottom, holes taken off",
+                                          land->number, top, bottom);
+        });
     }
     return out;
 }

@@ -105,6 +105,7 @@ struct AttachedCopper {
     std::map<std::string, std::pair<double, double>> areas;  ///< by number: copper on top and at the bottom, mm²
     std::map<std::string, std::string> words;                ///< by mark: what of it could not be made as asked
     std::map<std::string, std::string> notes;                ///< by mark: how it differs from the drawing's own
+    std::map<std::string, Length> courtyards;                ///< by mark: excess that its lead form asks
     Chains chains;                                           ///< "lands:m7"
 };
 

@@ -170,7 +170,7 @@ Gauge courtyardGauge(const Part& part, const Results& f) {
     const Rect content = courtyardContent(f.board(), f.body);
     const Length excess = min(min(content.left - f.courtyard.left, f.courtyard.right - content.right),
                               min(content.bottom - f.courtyard.bottom, f.courtyard.top - content.top));
-    setLengths(g, excess, courtyardExcessOf(part.dress.density));
+    setLengths(g, excess, ruledExcess(part, f.attached));
     g.words = "{} {u} around";
     g.about.clear();
     if (f.body || !f.pads.empty()) g.about = {f.body ? std::string(kBody) : f.pads.front().id};

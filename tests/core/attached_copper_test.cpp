@@ -233,5 +233,69 @@ TEST(AttachedCopper, AFiducialIsBareAndHasNoPaste) {
     EXPECT_EQ(derive(part).gauge("fiducials")->state, GaugeState::NoGo);
 }
 
+TEST(AttachedCopper, ADrawingsOwnLandsStandBesideTheComputedOnes) {
+    // The worked chip of the rules, level B: Z 2.4449, G 0.6446, X 0.9449.
+    Part part = newPartWithoutPins();
+    part.rules.fab.leastGap = mm(0.1);
+    const std::map<std::string, std::string> chip = {
+        {"package", "chip"},  {"overall", "1.50..1.70"},      {"terminal", "0.20..0.50"}, {"width", "0.70..0.90"},
+        {"drawnOver", "2.6"}, {"drawnBetween", "0.60..0.70"}, {"drawnWidth", "0.9 ±0.05"}};
+    part = withMark(part, mark(MarkKind::SurfaceLands, {at(0, 0)}, chip));
+    const std::string id = part.marks.back().id;
+    Footprint f = derive(part);
+    EXPECT_EQ(f.attached.notes.at(id), "the drawing's lands: over both +0.16, between +0.01, width -0.04 mm");
+    EXPECT_NEAR(f.attached.lands[0].top.width.mm(), 0.9, 1e-6) << "computed: (Z - G) / 2, rounded";
+    part.marks.back().set["lands"] = "the drawing's";
+    f = derive(part);
+    EXPECT_NEAR(f.attached.lands[0].top.width.mm(), (2.6 - 0.65) / 2, 1e-6);
+    EXPECT_NEAR(f.attached.lands[0].top.length.mm(), 0.9, 1e-6);
+    EXPECT_NEAR((f.attached.lands[1].at.x - f.attached.lands[0].at.x).mm(), (2.6 + 0.65) / 2, 1e-6);
+    // Half of it is no land.
+    part.marks.back().set.erase("drawnBetween");
+    f = derive(part);
+    EXPECT_TRUE(f.attached.lands.empty());
+    EXPECT_NE(f.inkWords.at(id).find("between"), std::string::npos);
+}
+
+TEST(Courtyard, OfSurfaceLandsGoesByTheirLeadForm) {
+    const auto excess = [](const char* package, Density density, bool pins) {
+        Part part = pins ? test::demoPart() : newPartWithoutPins();
+        part.dress.density = density;
+        part.dress.courtyardExcess.reset();
+        part = withMark(part, mark(MarkKind::SurfaceLands, {at(0, 30)}, {{"package", package}, {"width", "0.4..0.6"}}));
+        return derive(part).courtyardExcess.mm();
+    };
+    // IPC-7351B: 0.50, 0.25, 0.10; flat leads 0.20, 0.15, 0.10.
+    const double usual[] = {0.50, 0.25, 0.10}, flat[] = {0.20, 0.15, 0.10};
+    const Density levels[] = {Density::A, Density::B, Density::C};
+    for (int i = 0; i < 3; ++i) {
+        EXPECT_NEAR(excess("gull wing, two sides", levels[i], false), usual[i], 1e-9);
+        EXPECT_NEAR(excess("flat lead, two sides", levels[i], false), flat[i], 1e-9);
+        EXPECT_NEAR(excess("flat lead, two sides", levels[i], true), usual[i], 1e-9) << "the pins ask for more";
+    }
+    EXPECT_NEAR(excess("flat lead, two sides", Density::Connector, false), 0.5, 1e-9);
+}
+
+TEST(AttachedCopper, HowMuchCopperThereIsIsSaidAtItsArea) {
+    Part part =
+        withMark(test::demoPart(), mark(MarkKind::CopperArea, {at(-4, 20), at(4, 25)}, {{"side", "both sides"}}));
+    const std::string id = part.marks.back().id;
+    EXPECT_NE(derive(part).attached.notes.at(id).find("40.0 mm² on top, 40.0 at the bottom"), std::string::npos)
+        << derive(part).attached.notes.at(id);
+}
+
+TEST(Keepouts, MayBeABandAndHoldOnEveryLayer) {
+    Part part = withMark(test::demoPart(), mark(MarkKind::Keepout, {at(-10, -10), at(10, 10)},
+                                                {{"band", "1.5"}, {"side", "all layers"}, {"copper", "yes"}}));
+    const KeepoutArea k = derive(part).keepouts.back();
+    EXPECT_NEAR(areaOf(k.area), 20 * 20 - 17 * 17, 1e-3);
+    EXPECT_TRUE(contains(k.area, {mm(9), mm(0)}));
+    EXPECT_FALSE(contains(k.area, {mm(0), mm(0)}));
+    EXPECT_TRUE(k.top && k.bottom && k.inner && k.copper);
+    // Wider than half of it, nothing is left free.
+    part.marks.back().set["band"] = "11";
+    EXPECT_NEAR(areaOf(derive(part).keepouts.back().area), 400, 1e-3);
+}
+
 }  // namespace
 }  // namespace punch
