@@ -33,6 +33,7 @@ QString evidence(const Part& part) {
     bool drawing = false;
     bool caliper = false;
     for (const Reading& r : part.readings) (r.drawing || r.raw.empty() ? drawing : caliper) = true;
+    if (!drawing && !caliper) return part.formations.empty() ? QObject::tr("by rule") : QObject::tr("not read yet");
     return drawing && caliper ? QObject::tr("drawing and caliper")
            : drawing          ? QObject::tr("drawing")
                               : QObject::tr("caliper");
@@ -187,7 +188,9 @@ LibraryList::~LibraryList() {
 void LibraryList::fill(QListWidgetItem& item, const Part& part, const Footprint& f) {
     item.setText(toQt(part.name));
     item.setData(kWords,
-                 tr("%1\n%2, %3 readings").arg(toQt(part.description), evidence(part)).arg(part.readings.size()));
+                 part.readings.empty()
+                     ? tr("%1\n%2").arg(toQt(part.description), evidence(part))
+                     : tr("%1\n%2, %3 readings").arg(toQt(part.description), evidence(part)).arg(part.readings.size()));
     const GaugeState worst = worstState(f.gauges);
     const auto n = std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
     item.setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));

@@ -50,6 +50,7 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
 
 namespace {
 
+const Length kLarge = Length::fromMm(1.4), kFineChords = Length::fromUm(8);
 const Length kChords = Length::fromUm(40);  // of lands and holes, outside
 const Length kGap = Length::fromMm(2);      // between lands, that is closed
 
@@ -78,7 +79,8 @@ Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body
         if (top && body && body->outline.empty() && box.left >= body->rect.left && box.right <= body->rect.right &&
             box.bottom >= body->rect.bottom && box.top <= body->rect.top)
             return;
-        convex.push_back(flattened(ringOf(shape), kChords, Chords::Outside));
+        // A large circle would show its corners.
+        convex.push_back(flattened(ringOf(shape), shape.radius > kLarge ? kFineChords : kChords, Chords::Outside));
     };
     for (const Conductor& c : board.copper()) {
         if (const Land& land = top ? c.top : c.bottom; land.there())
