@@ -85,7 +85,10 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
         if (seen.through) edge.setStyle(Qt::DashLine);
         p.setPen(edge);
         p.setBrush(seen.through ? QBrush(Qt::NoBrush) : QBrush(copper));
-        p.drawPath(pathOf(*seen.shape.area(), map, sagitta));
+        if (const RoundedPolygon* area = seen.shape.area())
+            p.drawPath(pathOf(*area, map, sagitta));
+        else if (const Polygons* rings = seen.shape.polygons())
+            p.drawPath(pathOf(*rings, map));
     }
     layer(Layer::PlatedHoles, pen(0.12), Qt::white);
     layer(Layer::CutOuts, pen(0.15), Qt::white);

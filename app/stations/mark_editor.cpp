@@ -170,7 +170,7 @@ void MarkEditor::addField(const Mark&, const MarkField& field) {
         auto* bring = new QPushButton(tr("Bring in…"), inner_);
         connect(bring, &QPushButton::clicked, this, [this] {
             const QString file = QFileDialog::getOpenFileName(
-                this, tr("A logo"), {}, tr("Logos (*.svg *.svgz *.png *.jpg *.jpeg *.tif *.tiff *.bmp *.webp)"));
+                this, tr("A logo"), {}, tr("Logos (*.svg *.png *.jpg *.jpeg *.tif *.tiff *.bmp *.webp)"));
             if (!file.isEmpty()) bringIn(file);
         });
         shows_.push_back([bring, key](const Mark& m) {

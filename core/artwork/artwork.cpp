@@ -15,7 +15,11 @@ Shape landOf(const Conductor& metal, const Land& land, Purpose purpose) {
 std::vector<Shape> copper(const Results& f, CopperLayer layer) {
     std::vector<Shape> shapes;
     for (const Conductor& c : f.board().copper())
-        if (const Land& land = landOn(c, layer); land.there()) shapes.push_back(landOf(c, land, padPurpose(c)));
+        if (const Land& land = landOn(c, layer); land.there() && !c.outlined)
+            shapes.push_back(landOf(c, land, padPurpose(c)));
+    for (const MarkFigure& figure : f.attached.figures)
+        if (layer == (figure.top ? CopperLayer::Top : CopperLayer::Bottom))
+            shapes.push_back({Purpose::Figure, figure.mark, figure.number, figure.area, figure.firm});
     return shapes;
 }
 
@@ -147,7 +151,7 @@ std::vector<SeenCopper> seenCopper(const Part& part, const Results& f, bool from
     for (const Shape& s : artwork(part, f, fromBelow ? Layer::BottomCopper : Layer::TopCopper))
         seen.push_back({s, false});
     for (const Conductor& c : f.board().copper())
-        if (!(fromBelow ? c.bottom : c.top).there())
+        if (!(fromBelow ? c.bottom : c.top).there() && !c.outlined)
             seen.push_back({landOf(c, fromBelow ? c.top : c.bottom, padPurpose(c)), true});
     return seen;
 }

@@ -44,6 +44,7 @@ enum class Purpose {
     SurfacePad,
     Fiducial,
     LocalFiducial,
+    Figure,   ///< copper that is drawn, a logo
     Opening,  ///< of the solder mask
     Paste,
     Ink,

@@ -18,16 +18,16 @@
 namespace punch {
 namespace {
 
-constexpr int kSvgPixels = 2400;       // over the longer side
-constexpr int kMostPixels = 3000;      // of a picture; larger ones are made smaller
-constexpr double kLeastArea = 6;       // px², of a ring
-constexpr double kTolerance = 0.3;     // px, by which an outline may be straightened
-constexpr double kLeastContrast = 40;  // levels between the mean dark and the mean light
-constexpr double kLightInk = 0.985;    // more of it dark is no logo
+constexpr int kSvgPixels = 2400;                // over the longer side
+constexpr int kMostPixels = 3000;               // of a picture; larger ones are made smaller
+constexpr std::size_t kMostCrossings = 400000;  // from dark to light, line by line
+constexpr std::size_t kMostPoints = 5000;       // of what is kept: more is no logo that anybody prints
+constexpr double kLeastArea = 6;                // px², of a ring
+constexpr double kTolerance = 0.3;              // px, by which an outline may be straightened
+constexpr double kLeastContrast = 40;           // levels between the mean dark and the mean light
+constexpr double kLightInk = 0.985;             // more of it dark is no logo
 
-bool isSvg(const std::string& bytes) {
-    return bytes.starts_with("\x1f\x8b") || bytes.substr(0, 4096).find("<svg") != std::string::npos;
-}
+bool isSvg(const std::string& bytes) { return bytes.substr(0, 4096).find("<svg") != std::string::npos; }
 
 /// What of an SVG is not drawn, or not as it was meant.
 std::vector<std::string> leftOut(const std::string& bytes) {
@@ -153,6 +153,8 @@ Result<Logo> readLogo(const std::string& file) {
     const auto bytes = readWhole(file);
     if (!bytes) return tl::make_unexpected(bytes.error());
     Logo logo;
+    if (bytes->starts_with("\x1f\x8b"))
+        return problem("the file is compressed", file, "Save it as a plain SVG, or as a PNG");
     const bool svg = isSvg(*bytes);
     auto picture = svg ? readInWorker<Picture>(file, [&] { return drawnSvg(*bytes, file); }) : readPicture(file);
     if (!picture) return tl::make_unexpected(picture.error());
@@ -170,13 +172,19 @@ Result<Logo> readLogo(const std::string& file) {
     if (dark == 0) return problem("nothing in it is dark", file, "Use a dark logo on a light ground");
     if (dark > kLightInk * all || sumLight / std::max(all - dark, 1.0) - sumDark / dark < kLeastContrast)
         return problem("no figure stands out in it", file, "Use a dark logo on a light ground");
+    // A photograph's grain is no logo, and its outlines would fill the memory.
+    std::size_t crossings = 0;
+    for (std::size_t i = 1; i < grey.data.size(); ++i)
+        crossings += (grey.data[i] < level) != (grey.data[i - 1] < level) ? 1 : 0;
+    if (crossings > kMostCrossings)
+        return problem("no figure stands out in it: it is full of specks", file, "Use a plainer logo");
     const auto rings = darkOutlines(grey, level);
     std::size_t points = 0;
     std::vector<PixelRing> kept = straightened(rings, kTolerance, points);
-    for (double tolerance = 2 * kTolerance; points > kMostFigurePoints && tolerance < 64; tolerance *= 2)
+    for (double tolerance = 2 * kTolerance; points > kMostPoints && tolerance < 64; tolerance *= 2)
         kept = straightened(rings, tolerance, points);
-    if (kept.empty() || points > kMostFigurePoints)
-        return problem("no figure of fewer than 20000 corners is in it", file, "Use a plainer logo");
+    if (kept.empty() || points > kMostPoints)
+        return problem("no figure of fewer than 5000 corners is in it", file, "Use a plainer logo");
     if (rings.size() > kept.size())
         logo.notes.push_back(fmt::format("{} specks were left out", rings.size() - kept.size()));
     bg::model::box<bg::model::d2::point_xy<double>> box;

@@ -43,9 +43,10 @@ struct Conductor {
     bool tented = false;       ///< no opening on the side of its shown land
     bool tentedBelow = false;  ///< of a through one: none on the solder side
     bool fiducial = false;
-    bool local = false;  ///< a fiducial of this part, not of the board
-    bool firm = false;   ///< nothing loose moves its place
-    bool sized = false;  ///< its lead is measured
+    bool outlined = false;  ///< a hull around a figure, for distances; its copper is drawn as it is
+    bool local = false;     ///< a fiducial of this part, not of the board
+    bool firm = false;      ///< nothing loose moves its place
+    bool sized = false;     ///< its lead is measured
 };
 
 }  // namespace punch

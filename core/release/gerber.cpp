@@ -63,6 +63,7 @@ private:
             case Purpose::SurfacePad: return "SMDPad,CuDef";
             case Purpose::Fiducial: return "FiducialPad,Global";
             case Purpose::LocalFiducial: return "FiducialPad,Local";
+            case Purpose::Figure: return "NonConductor";
             case Purpose::PlatedCut:
             case Purpose::Cut: return "Profile";
             default: return "Material";

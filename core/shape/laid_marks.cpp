@@ -7,8 +7,8 @@
 
 #include "core/geometry/plane.h"
 #include "core/geometry/sweep.h"
-#include "core/part/figure.h"
 #include "core/part/mark_kinds.h"
+#include "core/shape/logo_figure.h"
 
 namespace punch {
 namespace {
@@ -195,28 +195,15 @@ private:
 
     /// At its size, turned; then without what is too thin, and with gaps that are too narrow closed.
     void layLogo() {
-        const auto rings = figureFromText(valueOf(mark_, "figure"));
-        if (!rings || rings->empty()) return wrong("no figure is brought in yet");
-        const double scale = out_.lengths["width"] / figureWidth();
-        if (scale <= 0) return wrong("it has no width");
+        const std::string text = valueOf(mark_, "figure");
+        if (text.empty()) return wrong("no figure is brought in yet");
+        if (out_.lengths["width"] <= Length()) return wrong("it has no width");
+        const LogoFigure logo = logoFigure(text, out_.lengths["width"], out_.lengths["least"]);
         const Point middle = out_.points.front();
-        Polygons whole;
-        for (const auto& ring : *rings) {
-            std::vector<Point> placed;
-            for (const Point& p : ring)
-                placed.push_back(turned({middle.x + p.x * scale, middle.y + p.y * scale}, middle, out_.angles["turn"]));
-            whole.push_back(std::move(placed));
-        }
-        const Length half = out_.lengths["least"] / 2 - kLeast;
-        if (half > Length()) {
-            const Polygons closed = grown(grown(whole, half), -half);
-            out_.figure = grown(grown(closed, -half), half);
-            // Round corners take a little off each sharp one; that is no loss of lines.
-            const double lost = areaOf(without(whole, grown(out_.figure, half))) / std::max(areaOf(whole), 1e-9);
-            out_.leftOut = lost;
-        } else {
-            out_.figure = whole;
-        }
+        out_.figure = logo.figure;
+        out_.leftOut = logo.leftOut;
+        for (auto& ring : out_.figure)
+            for (Point& p : ring) p = turned({middle.x + p.x, middle.y + p.y}, middle, out_.angles["turn"]);
         if (out_.figure.empty()) wrong("all of it is thinner than the thinnest line");
     }
 

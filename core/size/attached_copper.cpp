@@ -16,6 +16,7 @@ namespace punch {
 namespace {
 
 constexpr int kMostVias = 1000;
+constexpr std::size_t kMostHulls = 200;  // of a logo's parts
 const Length kSlack = Length::fromUm(0.5);
 
 int countOf(const Mark& mark, const char* key) {
@@ -140,20 +141,29 @@ private:
         for (const bool top : {true, false}) open(top, grown(cut, wide + part_.rules.fab.maskMargin));
     }
 
-    /// Etched, or an opening of the mask.
+    /// Etched, or an opening of the mask. Thousands of corners would be as many convex pieces: for distances a hull
+    /// around each of its parts stands in, which is never further off.
     void logo() {
         const std::string layer = valueOf(mark_, "layer");
         const bool below = layer.starts_with("bottom");
         if (!layer.ends_with("copper") && !layer.ends_with("mask")) return;
-        const Polygons figure = below ? mirroredAbout(laid_.figure, laid_.points.front().x) : laid_.figure;
-        if (layer.ends_with("mask")) return open(!below, figure);
-        for (const RoundedPolygon& piece : convexPieces(figure, kSlack)) {
-            Conductor c = joined(boundsOf(piece).middle());
+        Polygons figure = below ? mirroredAbout(laid_.figure, laid_.points.front().x) : laid_.figure;
+        std::vector<RoundedPolygon> hulls;
+        for (const Area& part : areasOf(figure))
+            hulls.push_back(hullOf({RoundedPolygon{flattened(part.outer, chordError()), Length()}}));
+        if (hulls.size() > kMostHulls) hulls = {hullOf(hulls)};
+        if (layer.ends_with("mask")) {
+            out_.openings.push_back({mark_.id, !below, laid_.firm, std::move(figure), std::move(hulls)});
+            return;
+        }
+        for (const RoundedPolygon& hull : hulls) {
+            Conductor c = joined(boundsOf(hull).middle());
             c.layers = below ? PadLayers::Bottom : PadLayers::Top;
-            (below ? c.bottom : c.top) = polygonLand(piece);
-            c.tented = true;
+            (below ? c.bottom : c.top) = polygonLand(hull);
+            c.tented = c.outlined = true;
             out_.lands.push_back(c);
         }
+        out_.figures.push_back({mark_.id, mark_.name, !below, laid_.firm, std::move(figure)});
     }
 
     void fiducial() {
@@ -434,6 +444,7 @@ AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std:
     if (!out.lands.empty()) {
         std::map<std::string, std::array<Polygons, 3>> by;
         const auto add = [&](const Conductor& c) {
+            if (c.outlined) return;
             auto& [top, bottom, holes] = by[c.number];
             const auto put = [](Polygons& to, const RoundedPolygon& shape) {
                 for (const auto& ring : polygonsOf(shape)) to.push_back(ring);
@@ -445,6 +456,8 @@ AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std:
         for (const Conductor& c : out.lands) add(c);
         for (const Conductor& p : metal.copper)
             if (by.contains(p.number)) add(p);
+        for (const MarkFigure& f : out.figures)
+            for (const auto& ring : f.area) by[f.number][f.top ? 0 : 1].push_back(ring);
         for (const auto& [number, layers] : by) {
             const Polygons holes = united(layers[2]);
             out.areas[number] = {areaOf(without(united(layers[0]), holes)), areaOf(without(united(layers[1]), holes))};

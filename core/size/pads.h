@@ -97,11 +97,20 @@ struct MarkPaste {
     Polygons area;
 };
 
+/// Copper of any form, drawn as it is. For distances hulls of it stand among the lands.
+struct MarkFigure {
+    std::string mark, number;
+    bool top = true;
+    bool firm = true;
+    Polygons area;
+};
+
 /// Copper that marks ask for (core/size/attached_copper.h).
 struct AttachedCopper {
     std::vector<Conductor> lands;  ///< convex pieces; what is joined to a pad has its identifier and number
     std::vector<MarkOpening> openings;
     std::vector<MarkPaste> pastes;
+    std::vector<MarkFigure> figures;
     std::map<std::string, std::pair<double, double>> areas;  ///< by number: copper on top and at the bottom, mm²
     std::map<std::string, std::string> words;                ///< by mark: what of it could not be made as asked
     std::map<std::string, std::string> notes;                ///< by mark: how it differs from the drawing's own

@@ -228,5 +228,39 @@ TEST(Logos, LieOnTheLayerThatIsAskedAndReadFromBelowThere) {
     EXPECT_TRUE(marked({{"layer", "top copper"}}).f.silkscreenAreas.empty());
 }
 
+TEST(Logos, OfThousandsOfCornersOnCopperStayWhatTheyAreAndNeverLookFurtherOff) {
+    // A comb: as many corners as a figure may have would be as many convex pieces.
+    std::string comb = "-5000,-2000 5000,-2000";
+    for (int i = 1000; i > 0; --i) comb += fmt::format(" {},{} {},{}", i * 10 - 5000, 0, i * 10 - 5005, 1000);
+    const Marked m = marked({{"figure", comb}, {"layer", "top copper"}, {"width", "20"}, {"least", "0.001"}});
+    ASSERT_EQ(m.f.laid[0].wrong, "");
+    const auto copper = artwork(m.part, m.f, Layer::TopCopper);
+    ASSERT_EQ(copper.size(), 1U);
+    EXPECT_EQ(copper[0].purpose, Purpose::Figure);
+    EXPECT_NEAR(areaOf(*copper[0].polygons()), areaOf(m.f.laid[0].figure), 1e-9);
+    EXPECT_NEAR(m.f.attached.areas.at("sign").first, areaOf(m.f.laid[0].figure), 0.01);
+    const auto all = m.f.board().copper();
+    ASSERT_EQ(all.size(), 1U);
+    const Polygons hull = polygonsOf(copperShape(all[0].top), Chords::Outside);
+    EXPECT_LT(areaOf(without(m.f.laid[0].figure, grown(hull, mm(0.001)))), 1e-3);
+}
+
+TEST(Logos, APhotographIsNone) {
+    // Grain all over, as a scan of nothing has.
+    test::Dice dice(2);
+    std::string pgm = "BM";  // a bitmap of 1200 x 1200, 8 bits
+    const auto put = [&](unsigned v, int bytes) {
+        for (int i = 0; i < bytes; ++i) pgm += static_cast<char>(v >> (8 * i) & 255);
+    };
+    const unsigned w = 1200, h = 1200, start = 54 + 1024;
+    put(start + w * h, 4), put(0, 4), put(start, 4), put(40, 4), put(w, 4), put(h, 4), put(1, 2), put(8, 2), put(0, 4);
+    put(w * h, 4), put(0, 4), put(0, 4), put(256, 4), put(0, 4);
+    for (unsigned i = 0; i < 256; ++i) put(i * 0x010101, 4);
+    for (unsigned i = 0; i < w * h; ++i) pgm += static_cast<char>(dice.below(256));
+    const auto logo = read(pgm, "grain.bmp");
+    ASSERT_FALSE(logo);
+    EXPECT_NE(logo.error().what.find("specks"), std::string::npos) << logo.error().text();
+}
+
 }  // namespace
 }  // namespace punch
