@@ -302,6 +302,7 @@ TEST_F(HouseTest, LinksAreShownBeforeTheyOpenAndOnlyWebAddressesDo) {
     }
     ASSERT_TRUE(window->openPath(write("links.punch", toText(part0))));
     window->view().setStation(Station::Release);
+    QTest::qWait(50);
     QList<QPushButton*> opens;
     for (QPushButton* b : window->release().findChildren<QPushButton*>())
         if (b->text() == "open" && b->isVisible()) opens << b;
