@@ -239,9 +239,9 @@ void ReleaseStation::exportTo(const QString& folder) {
 
 void ReleaseStation::refresh() {
     const PartKind kind = document_.part().kind;
-    kindWords_->setText(
-        tr("Bill of material: %1. Placement file: %2.")
-            .arg(isBought(kind) ? tr("one line") : tr("none"), isPlaced(kind) ? tr("one line") : tr("none")));
+    kindWords_->setText(!isBought(kind)   ? tr("In the placement file alone.")
+                        : !isPlaced(kind) ? tr("In the bill of material alone.")
+                                          : tr("In bill of material and placement file."));
     const Part& part = document_.part();
     if (!name_->hasFocus() && !name_->property("wrong").toBool()) name_->setText(toQt(part.name));
     if (!description_->hasFocus()) {
@@ -252,7 +252,8 @@ void ReleaseStation::refresh() {
     const auto& body = document_.footprint().body;
     height_->setText(body && body->heightFirm
                          ? tr("Height above the board %1.").arg(view_.length(body->height + part.body.standoff, 2))
-                         : part.body.present ? tr("Height not measured.") : tr("No body."));
+                     : part.body.present ? tr("Height not measured.")
+                                         : tr("No body."));
     file_->setText(document_.path().isEmpty()
                        ? tr("Not saved yet.")
                        : (document_.dirty() ? tr("Changed since it was saved: %1") : tr("Saved: %1"))

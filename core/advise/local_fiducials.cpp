@@ -21,7 +21,7 @@ std::optional<Length> pitchAskingForFiducials(const Part& part, const Footprint&
         const Mark& mark = part.marks[i];
         if (mark.kind == MarkKind::Fiducial && valueOf(mark, "reach") == "this part") return {};
         if (mark.kind == MarkKind::SurfaceLands && f.laid[i].wrong.empty() && valueOf(mark, "package") != "chip")
-            offer(f.laid[i].lengths.at("pitch"));
+            offer(f.laid[i].length("pitch"));
     }
     for (const ParameterValue& p : f.parameters)
         if (p.name == "pitch" || p.name.ends_with(".pitch"))

@@ -40,7 +40,7 @@ void drawLandmark(const MarkScene& scene, const Mark& mark, const LaidMark& laid
     if (!flagOf(mark, "label") || flagOf(mark, "filled") || mark.name.empty()) return;
     // As large as fits, and no larger than other texts.
     const Rect box = boundsOf(laid.area->outer);
-    const Length one = Length::fromMm(1), line = laid.lengths.at("line");
+    const Length one = Length::fromMm(1), line = laid.length("line");
     const double widthAtOne = strokeTextWidth(mark.name, one).mm();
     const bool upright = box.height() > box.width() && widthAtOne > box.width().mm() * 0.8;
     const Length along = upright ? box.height() : box.width(), across = upright ? box.width() : box.height();

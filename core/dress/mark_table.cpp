@@ -36,7 +36,7 @@ std::vector<InkLayer> inkLayersOf(const Mark& mark) {
 }
 
 void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, std::vector<Point> line) {
-    const Stroke stroke{std::move(line), laid.lengths.at("line"), mark.name, false, mark.id, laid.firm};
+    const Stroke stroke{std::move(line), laid.length("line"), mark.name, false, mark.id, laid.firm};
     for (const InkLayer layer : inkLayersOf(mark)) scene.ink.add(layer, stroke);
 }
 
@@ -48,7 +48,7 @@ void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, Polyg
 void printText(const MarkScene& scene, const Mark& mark, const LaidMark& laid, const std::string& text, Point middle,
                Length height, double turn) {
     for (const InkLayer layer : inkLayersOf(mark))
-        for (Stroke s : strokeText(text, middle, height, laid.lengths.at("line"), mark.name)) {
+        for (Stroke s : strokeText(text, middle, height, laid.length("line"), mark.name)) {
             for (Point& p : s.points) {
                 // On the solder side a text reads from below.
                 if (layer == InkLayer::BottomSilkscreen) p.x = 2.0 * middle.x - p.x;

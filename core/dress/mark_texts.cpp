@@ -51,9 +51,9 @@ bool onTop(const Mark& mark) { return inkLayersOf(mark).front() != InkLayer::Bot
 
 void drawText(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     const std::string text = withFields(scene.part, valueOf(mark, "text"));
-    const Length height = laid.lengths.at("height");
+    const Length height = laid.length("height");
     const std::string hold = valueOf(mark, "hold");
-    const double turn = laid.angles.at("turn");
+    const double turn = laid.angle("turn");
     Point middle = laid.points.front();
     if (hold != "middle") {
         const Length half = strokeTextWidth(text, height) / 2;
@@ -72,7 +72,7 @@ void drawPinTexts(const MarkScene& scene, const Mark& mark, const LaidMark& laid
         if (!named) return scene.ink.say(mark.id, named.error().what);
         pins = *named;
     }
-    const Length height = laid.lengths.at("height"), line = laid.lengths.at("line");
+    const Length height = laid.length("height"), line = laid.length("line");
     PlacesBeside places(scene, onTop(mark));
     int without = 0;
     for (const Pad& pad : scene.board.pads) {
@@ -87,7 +87,7 @@ void drawPinTexts(const MarkScene& scene, const Mark& mark, const LaidMark& laid
 }
 
 void drawSign(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
-    const Length size = laid.lengths.at("size"), line = laid.lengths.at("line");
+    const Length size = laid.length("size"), line = laid.length("line");
     std::optional<Point> at;
     if (!laid.points.empty()) {
         at = laid.points.front();

@@ -127,7 +127,7 @@ std::vector<Stroke> ruledFirstPin(const Part& part, const Board& board, const Re
 void drawFirstPin(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     const auto first = firstOf(scene.board);
     if (!first) return scene.ink.say(mark.id, "there is no first pin");
-    const Length size = laid.lengths.at("size"), line = laid.lengths.at("line");
+    const Length size = laid.length("size"), line = laid.length("line");
     const std::string style = valueOf(mark, "style");
     if (style == "bevelled corner") {
         if (!scene.shaped.body) return scene.ink.say(mark.id, "the part has no body");
@@ -176,7 +176,7 @@ void drawNotch(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
             face = first->at.y - r.bottom <= r.top - first->at.y ? "front face" : "rear face";
     }
     const bool upright = face == "left face" || face == "right face";
-    const Length along = upright ? r.height() : r.width(), width = laid.lengths.at("width");
+    const Length along = upright ? r.height() : r.width(), width = laid.length("width");
     if (width <= Length() || width >= along) return scene.ink.say(mark.id, "it is wider than the face");
     // Along (ax, ay) of the face, inwards (ix, iy).
     const double ix = face == "left face" ? 1 : face == "right face" ? -1 : 0;
@@ -198,7 +198,7 @@ void drawNotch(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
             line.push_back(at(width / 2 * std::cos(a), width / 2 * std::sin(a)));
         }
     } else {
-        const Length deep = laid.lengths.at("depth");
+        const Length deep = laid.length("depth");
         line = {at(width / 2, {}), at(width / 2, deep), at(-(width / 2), deep), at(-(width / 2), {})};
     }
     print(scene, mark, laid, std::move(line));

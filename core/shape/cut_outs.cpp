@@ -38,7 +38,7 @@ std::vector<CutOut> cutOutsOf(const Part& part, const Shaped& shaped, Point datu
         cut.id = m.id;
         cut.name = m.name;
         cut.kind = form == "slot" ? CutOutKind::Slot : CutOutKind::Window;
-        cut.width = m.lengths.at(form == "slot" ? "width" : "bit");
+        cut.width = m.length(form == "slot" ? "width" : "bit");
         cut.from = m.points[0] + datum;
         cut.to = m.points[1] + datum;
         all.push_back(cut);

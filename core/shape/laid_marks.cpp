@@ -257,7 +257,7 @@ private:
             if (sense * (bx * ay - by * ax) <= 1e-6) return {};
             const double mx = ax + bx, my = ay + by, m = std::hypot(mx, my);
             if (m < 1e-6) return {};
-            const Length r = out_.lengths.at("bit") / 2;
+            const Length r = out_.length("bit") / 2;
             return Point{corner.x + r * (mx / m), corner.y + r * (my / m)};
         }
         return {};
@@ -288,7 +288,7 @@ std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMa
             k.id = m.id;
             k.name = m.name;
             k.firm = m.firm;
-            k.pieces = {RoundedPolygon::disc(m.points.front(), m.lengths.at("ring"))};
+            k.pieces = {RoundedPolygon::disc(m.points.front(), m.length("ring"))};
             k.area = polygonsOf(k.pieces.front(), Chords::Outside);
             k.rect = boundsOf(k.area);
             k.parts = k.drilling = false;
@@ -307,10 +307,10 @@ std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMa
         k.firm = m.firm;
         k.area = travel ? m.swept : polygonsOf(*m.area, Chords::Outside);
         k.rect = boundsOf(k.area);
-        k.maxHeight = m.lengths.at(travel ? "low" : "height");
+        k.maxHeight = m.length(travel ? "low" : "height");
         k.travel = travel;
         if (travel) {
-            k.reaches = m.lengths.at("high");
+            k.reaches = m.length("high");
         } else {
             k.parts = flagOf(mark, "parts");
             k.copper = flagOf(mark, "copper");
@@ -321,7 +321,7 @@ std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMa
             k.bottom = side != "part side";
             k.inner = side == "all layers";
         }
-        const Length band = travel ? Length() : m.lengths.at("band");
+        const Length band = travel ? Length() : m.length("band");
         if (band > Length()) k.area = without(k.area, grown(k.area, -band));
         if (!travel && m.cores.size() == 1 && band <= Length())
             k.pieces = m.cores;
@@ -341,11 +341,11 @@ std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& lai
         const Polygons area = polygonsOf(*m.area, Chords::Outside);
         const bool slot = valueOf(part.marks[i], "form") == "slot";
         if (slot) cut.kind = CutOutKind::Slot;
-        cut.width = slot        ? m.lengths.at("width")
+        cut.width = slot        ? m.length("width")
                     : m.upright ? min(m.upright->width(), m.upright->height())
                                 : narrowest(united({flattened(m.area->outer, Length::fromUm(10))}));
         if (m.cores.size() == 1) cut.one = m.cores.front();
-        cut.bit = slot ? cut.width : m.lengths.at("bit");
+        cut.bit = slot ? cut.width : m.length("bit");
         if (cut.plated) {
             cut.joined = valueOf(part.marks[i], "pad");
             if (cut.joined.empty()) cut.joined = m.id;

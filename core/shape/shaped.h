@@ -57,6 +57,16 @@ struct LaidMark {
     bool firm = true;                       ///< nothing loose moves or shapes it
     Length doubt;                           ///< largest of its places and sizes
     std::string wrong;                      ///< why it cannot be drawn; empty when it can
+
+    /// 0 for a field that does not apply.
+    Length length(const char* field) const {
+        const auto it = lengths.find(field);
+        return it == lengths.end() ? Length() : it->second;
+    }
+    double angle(const char* field) const {
+        const auto it = angles.find(field);
+        return it == angles.end() ? 0 : it->second;
+    }
 };
 
 /// What is cut out of the board; its convex pieces stand among the cut-outs.

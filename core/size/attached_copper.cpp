@@ -206,7 +206,7 @@ private:
 /// One land: `along` its row's outward direction, `across` it.
 void Laying::land(Point at, Length along, Length across, bool upright, int number) {
     Conductor c;
-    const double turn = laid_.angles.at("turn");
+    const double turn = laid_.angle("turn");
     c.at = turned(at, laid_.points.front(), turn);
     c.number = std::to_string(number);
     c.id = mark_.id + "/" + c.number;
@@ -349,7 +349,7 @@ void Laying::lands() {
         const bool top = valueOf(mark_, "side") != "solder side";
         for (const Rect& w : pasteWindows(Rect::around(middle, tabX, tabY), across, down, Length::fromMm(0.3), 0.6))
             out_.pastes.push_back(
-                {mark_.id, top, laid_.firm, polygonsOf(turned(rectangleRing(w), middle, laid_.angles.at("turn")))});
+                {mark_.id, top, laid_.firm, polygonsOf(turned(rectangleRing(w), middle, laid_.angle("turn")))});
     }
 }
 
@@ -466,7 +466,7 @@ AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std:
         each([&](const Mark& m, const LaidMark&) {
             if (m.kind != MarkKind::CopperArea) return;
             const Conductor* land = findIn(out.lands, [&](const Conductor& c) { return c.id == joinedTo(m); });
-            if (land == nullptr) return;
+            if (land == nullptr || !out.areas.contains(land->number)) return;
             const auto& [top, bottom] = out.areas.at(land->number);
             out.notes[m.id] = fmt::format("copper of {}: {:.1f} mm² on top, {:.1f} at the bottom, holes taken off",
                                           land->number, top, bottom);

@@ -37,8 +37,7 @@ std::vector<Fiducial> fiducialsOf(const Part& part, const Results& f) {
         const LaidMark& m = f.laid[i];
         if (m.kind != MarkKind::Fiducial || !m.wrong.empty()) continue;
         all.push_back({&m, valueOf(part.marks[i], "reach") == "this part",
-                       valueOf(part.marks[i], "side") != "solder side", m.lengths.at("diameter"),
-                       m.lengths.at("ring")});
+                       valueOf(part.marks[i], "side") != "solder side", m.length("diameter"), m.length("ring")});
     }
     return all;
 }
