@@ -296,7 +296,7 @@ void SheetPainter::copper() {
 /// Numbers of surface lands, in the land where it is wide enough, else of the first one only, beside it.
 void SheetPainter::landNumbers() {
     for (const Conductor& c : f_.attached.lands) {
-        if (c.id.find('/') == std::string::npos) continue;
+        if (!isSurfaceLand(c)) continue;
         const QRectF box = t_.map(boundsOf(landShape(c)));
         const double side = std::min(box.width(), box.height());
         const bool first = c.number == "1";

@@ -33,12 +33,13 @@ Part withLocalFiducials(Part part, const Footprint& f) {
     Mark mark = newMark(MarkKind::Fiducial);
     mark.set["reach"] = "this part";
     // Equal to those that are there.
-    for (const Mark& other : part.marks)
-        if (other.kind == MarkKind::Fiducial) mark.set = other.set;
-    mark.set["reach"] = "this part";
     Length ring = Length::fromMm(3);
-    if (const auto it = mark.set.find("ring"); it != mark.set.end())
-        if (const auto l = parseLength(it->second, Unit::Mm)) ring = *l;
+    for (std::size_t i = 0; i < f.laid.size(); ++i)
+        if (part.marks[i].kind == MarkKind::Fiducial && f.laid[i].length("ring") > Length()) {
+            mark.set = part.marks[i].set;
+            ring = f.laid[i].length("ring");
+        }
+    mark.set["reach"] = "this part";
     // Around all that stands there; the ring touches the corner.
     const Rect box = courtyardContent(f.board(), f.body);
     const Length off = ring / 2 / std::numbers::sqrt2;
@@ -48,6 +49,7 @@ Part withLocalFiducials(Part part, const Footprint& f) {
         if (f.laid[i].kind == MarkKind::SurfaceLands && !f.laid[i].points.empty()) {
             hold = f.laid[i].id + ".0";
             base = f.laid[i].points.front();
+            mark.set["side"] = valueOf(part.marks[i], "side");
             break;
         }
     const auto typed = [](Length l) {

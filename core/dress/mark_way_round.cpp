@@ -32,10 +32,9 @@ std::optional<First> firstOf(const Board& board) {
             take(p);
             taken = p.id;
         }
-    const auto isLand = [](const Conductor& c) { return c.id.find('/') != std::string::npos; };
     if (!first)
         for (const Conductor& c : board.attached.lands)
-            if (isLand(c) && (!first || numberLess(c.number, first->number))) {
+            if (isSurfaceLand(c) && (!first || numberLess(c.number, first->number))) {
                 take(c);
                 taken = c.id;
             }
@@ -43,7 +42,7 @@ std::optional<First> firstOf(const Board& board) {
     for (const Pad& p : board.pads)
         if (p.id != taken) first->others.push_back(p.at);
     for (const Conductor& c : board.attached.lands)
-        if (isLand(c) && c.id != taken) first->others.push_back(c.at);
+        if (isSurfaceLand(c) && c.id != taken) first->others.push_back(c.at);
     return first;
 }
 

@@ -57,6 +57,7 @@ V mapped(V p, bool mirrored, double angle) {
 /// Does the lead go into the hole when its middle stands `off` mm beside the hole's?
 bool goesIn(const LeadAndHole& lead, const LeadAndHole& hole, double off, bool mirrored, double degrees) {
     const double spare = 2 * off;
+    if (lead.onSurface != hole.onSurface) return false;
     if (!hole.isSlot()) return lead.across.mm() <= hole.holeWidth.mm() - spare + 1e-6;
     if (!lead.isSlot()) return lead.across.mm() <= hole.holeWidth.mm() - spare + 1e-6;
     const double turn = (mirrored ? -lead.slotTurn : lead.slotTurn) + degrees;
@@ -156,8 +157,24 @@ std::vector<OtherWay> otherWays(const std::vector<LeadAndHole>& seats) {
 
 std::vector<LeadAndHole> leadsAndHoles(const Sized& sized) {
     std::vector<LeadAndHole> seats;
+    const auto onSurface = [&](const Land& land) {
+        LeadAndHole s;
+        s.onSurface = true;
+        s.lead = s.hole = land.at;
+        s.holeWidth = min(land.width, land.length);
+        s.holeLength = max(land.width, land.length);
+        s.thick = s.across = s.holeWidth / 2;
+        s.wide = s.holeLength / 2;
+        s.slotTurn = land.turn.degrees() + (land.length > land.width ? 90 : 0);
+        seats.push_back(s);
+    };
+    for (const Conductor& c : sized.attached.lands)
+        if (isSurfaceLand(c)) onSurface(shownLand(c));
     for (const Pad& p : sized.pads) {
-        if (p.hole <= Length()) continue;
+        if (p.hole <= Length()) {
+            onSurface(shownLand(p));
+            continue;
+        }
         LeadAndHole s;
         s.lead = s.hole = p.at;
         s.wide = max(p.leadX, p.leadY);

@@ -18,6 +18,7 @@ struct LeadAndHole {
     Length across;                 ///< its diameter or over its corners
     Length holeWidth, holeLength;  ///< equal for a round hole
     double slotTurn = 0;           ///< degrees, of a slot's length
+    bool onSurface = false;        ///< a terminal on its land: it goes into no hole, and no lead onto it
     bool isSlot() const { return holeLength > holeWidth; }
 };
 
@@ -33,7 +34,8 @@ struct OtherWay {
 /// and for leads that all stand on one place.
 std::vector<OtherWay> otherWays(const std::vector<LeadAndHole>& seats);
 
-/// Of the footprint's pads with holes, pegs, locks and lugs at their mean sizes and largest holes.
+/// Of the footprint's pads with holes, pegs, locks and lugs at their mean sizes and largest holes, and of surface
+/// lands, on which a terminal stands that is half as large (house value).
 std::vector<LeadAndHole> leadsAndHoles(const Sized& sized);
 
 }  // namespace punch

@@ -264,11 +264,6 @@ void Model::addFaces(const Part& part, const std::string& free) {
         alias_[withoutSpaces(f.name) + ".at"] = f.id + ".at";
         const int at = add(part, free, f.id + ".at", f.name, f.positive ? far : -far);
         addFace(f.id, Kind::Face, at, f.axis, f.positive ? 1 : -1);
-        const bool first = std::find_if(part.faces.begin(), part.faces.end(), [&](const Face& g) {
-                               return g.axis == f.axis;
-                           })->id == f.id;
-        if (first && f.axis != Axis::Height && part.formations.empty() && part.spots.empty() && !part.body.present)
-            begin({at});
     }
 }
 

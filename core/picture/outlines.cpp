@@ -50,28 +50,22 @@ std::vector<std::vector<PixelPoint>> darkOutlines(const Grey& grey, double level
                               r = cells.below(x + 1, y);
             // What is dark lies to the left of each step; two corners across are joined where the middle is dark.
             const bool joined = cells.dark((v[0] + v[1] + v[2] + v[3]) / 4);
-            switch (which) {
-                case 1: next[l] = t; break;
-                case 2: next[t] = r; break;
-                case 3: next[l] = r; break;
-                case 4: next[r] = b; break;
-                case 5:
-                    next[joined ? r : l] = t;
-                    next[joined ? l : r] = b;
-                    break;
-                case 6: next[t] = b; break;
-                case 7: next[l] = b; break;
-                case 8: next[b] = l; break;
-                case 9: next[b] = t; break;
-                case 10:
-                    next[joined ? t : b] = l;
-                    next[joined ? b : t] = r;
-                    break;
-                case 11: next[b] = r; break;
-                case 12: next[r] = l; break;
-                case 13: next[r] = t; break;
-                default: next[t] = l; break;
+            if (which == 5 || which == 10) {
+                const bool light = !joined;  // then two corners are cut off by themselves, else the two others
+                if (which == 5) {
+                    next[light ? l : r] = t;
+                    next[light ? r : l] = b;
+                } else {
+                    next[light ? b : t] = l;
+                    next[light ? t : b] = r;
+                }
+                continue;
             }
+            // From which edge to which, by the corners that are dark (1, 2, 4, 8 from the upper left, clockwise).
+            const std::pair<Cells::Edge, Cells::Edge> steps[] = {{}, {l, t}, {t, r}, {l, r}, {r, b},
+                                                                 {}, {t, b}, {l, b}, {b, l}, {b, t},
+                                                                 {}, {b, r}, {r, l}, {r, t}, {t, l}};
+            next[steps[which].first] = steps[which].second;
         }
     std::vector<std::vector<PixelPoint>> rings;
     while (!next.empty()) {

@@ -126,6 +126,9 @@ struct Sized {
     std::vector<ParameterValue> parameters;  ///< also what follows from a lead: "lead.across", "hole", "land"
 };
 
+/// A land of a mark of the kind "surface lands": "m7/3".
+inline bool isSurfaceLand(const Conductor& land) { return land.id.find('/') != std::string::npos; }
+
 /// The finished hole or slot, at its least or largest.
 RoundedPolygon holeShape(const BareHole& hole, bool largest = true);
 

@@ -83,6 +83,8 @@ Gauge wayRoundGauge(const Part& part, const Results& f) {
     if (!std::all_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.firm && p.sized; }) ||
         !std::all_of(f.bareHoles.begin(), f.bareHoles.end(), [](const BareHole& h) { return h.firm && h.sized; }))
         return unknownGauge(g, "not measured");
+    for (const Conductor& c : f.attached.lands)
+        if (isSurfaceLand(c) && !c.firm) return unknownGauge(g, "lands are loose");
     const auto ways = otherWays(leadsAndHoles(f));
     g.limit = 0;
     if (ways.empty()) {

@@ -6,7 +6,6 @@
 #include <algorithm>
 #include <cmath>
 
-#include "core/clear/spacing.h"
 #include "core/geometry/shapes.h"
 #include "core/part/mark_kinds.h"
 #include "core/verdicts/gauge_kit.h"
@@ -70,14 +69,17 @@ Symmetry symmetryOf(const std::vector<Fiducial>& all) {
     return found;
 }
 
-/// The distance of a fiducial's clear ring to the nearest edge of the board; none where no edge is known.
-std::optional<Length> toEdge(const Results& f, const Fiducial& fiducial) {
+/// How far within the board a fiducial's clear ring lies, from its nearest edge; negative: over it. None where no edge
+/// is known; `loose` names one whose place is not.
+std::optional<Length> toEdge(const Part& part, const Results& f, const Fiducial& fiducial, FeatureId& loose) {
     std::optional<Length> least;
     for (const FaceLine& face : f.faces) {
-        if (face.kind != FaceKind::BoardEdge || face.axis == Axis::Height) continue;
+        const Face* edge = faceOf(part, face.id);
+        if (edge == nullptr || face.kind != FaceKind::BoardEdge || face.axis == Axis::Height) continue;
+        if (!face.doubt) loose = face.id;
         const Length at = face.axis == Axis::Along ? fiducial.at().x : fiducial.at().y;
-        const Length gap = abs(face.at - at) - fiducial.ring / 2;
-        if (!least || gap < *least) least = gap;
+        const Length within = (edge->positive ? face.at - at : at - face.at) - fiducial.ring / 2;
+        if (!least || within < *least) least = within;
     }
     return least;
 }
@@ -128,8 +130,13 @@ Gauge fiducialsGauge(const Part& part, const Results& f) {
             if (land.there() && gap(ring, copperShape(land)) < Length::fromNm(-1))
                 return noGo("copper within its clear ring", one);
         }
-        if (const auto edge = one.local ? std::optional<Length>() : toEdge(f, one); edge && *edge < kToEdge)
-            return noGo("{} of {} {u} to the edge", one, {*edge, kToEdge});
+        if (one.local) continue;
+        FeatureId loose;
+        const auto edge = toEdge(part, f, one, loose);
+        if (!loose.empty()) return unknownGauge(g, "board edge is loose", {loose});
+        if (edge && *edge < kToEdge - Length::fromNm(1))
+            return noGo(*edge < Length() ? "over the edge of the board" : "{} of {} {u} to the edge", one,
+                        {*edge, kToEdge});
     }
     if (!local.empty()) {
         // A pair on a diagonal, so that a turn is seen as well as a shift.

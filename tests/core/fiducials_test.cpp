@@ -61,6 +61,8 @@ TEST(Fiducials, TheEdgeOfTheBoardIsFiveBeyondTheRing) {
     };
     EXPECT_EQ(state("-6.5"), GaugeState::Go);
     EXPECT_EQ(state("-6.49"), GaugeState::NoGo);
+    EXPECT_EQ(state("10"), GaugeState::NoGo) << "two of them lie beside the board";
+    EXPECT_EQ(gaugeOf(part).state, GaugeState::Unknown) << "an edge that nobody measured";
 }
 
 /// By trying turns and mirrors in steps of a quarter degree.

@@ -148,5 +148,38 @@ TEST(TurnedIn, TheGaugeSaysSoUnlessSomethingTells) {
     EXPECT_EQ(state(*newRow(4)), GaugeState::Unknown);
 }
 
+TEST(TurnedIn, SurfaceLandsAreLandsThatItMayStandOnTurned) {
+    // Two rows of equal lands: turned by half they are there again; a quarter turn only where four sides are alike.
+    Part part = newPartWithoutPins();
+    part.dress.mark = PinOneMark::None;
+    Mark lands = newMark(MarkKind::SurfaceLands, part);
+    lands.set = {{"package", "gull wing, two sides"},
+                 {"overall", "6.2..6.6"},
+                 {"terminal", "0.5..0.8"},
+                 {"width", "0.3..0.5"},
+                 {"pitch", "1.27"},
+                 {"count", "4"}};
+    part = withMark(part, lands);
+    const auto state = [&] { return derive(part).gauge("way-round")->state; };
+    EXPECT_EQ(state(), GaugeState::NoGo) << derive(part).gauge("way-round")->words;
+    const auto turns = [&] {
+        int n = 0;
+        for (const OtherWay& way : otherWays(leadsAndHoles(derive(part)))) n += way.mirrored ? 0 : 1;
+        return n;
+    };
+    EXPECT_EQ(turns(), 1);
+    part = withMark(part, newMark(MarkKind::FirstPin, part));
+    EXPECT_EQ(state(), GaugeState::Go) << derive(part).gauge("way-round")->words;
+    part.marks[0].set["package"] = "gull wing, four sides";
+    EXPECT_EQ(turns(), 3);
+    // A peg goes into no land, and no terminal into its hole: one peg beside the middle tells.
+    part.marks.pop_back();
+    part.marks[0].set["package"] = "gull wing, two sides";
+    part = withSpot(part, SpotKind::Peg);
+    part.given[part.spots[0].id + ".diameter"] = {"1", Unit::Mm};
+    part.marks[0].points[0].x.off = "3";
+    EXPECT_EQ(turns(), 0);
+}
+
 }  // namespace
 }  // namespace punch
