@@ -7,6 +7,8 @@
 
 #include "app/start_view.h"
 #include "app/stations/mark_editor.h"
+#include "core/part/mark_kinds.h"
+#include "core/part/names.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {
@@ -181,6 +183,26 @@ TEST_F(BoardLookTest, APlaceMayBeHalfWayBetweenTwo) {
     EXPECT_NEAR((footprint().laid.back().points[0].x - middle).mm(), 0, 1e-6);
     EXPECT_EQ(part().marks.back().points[0].x.with, "p3");
     EXPECT_EQ(find<QComboBox>("hold.x0")->currentData().toString(), "p2+p3");
+}
+
+TEST_F(BoardLookTest, NonsenseInAnyFieldOfAMarkIsRefusedOrMarked) {
+    open("QB-TB4");
+    for (const MarkKindInfo& kind : markKinds()) {
+        trigger("add " + QString::fromStdString(nameOf(kind.kind)));
+        for (const MarkField& field : kind.fields) {
+            auto* edit = window->findChild<QLineEdit*>(QString("mark.%1").arg(field.key));
+            if (edit == nullptr || field.value == MarkValue::Text || field.value == MarkValue::Pins) continue;
+            const Part before = part();
+            edit->setFocus();
+            edit->setText("2 +) x");
+            edit->setModified(true);
+            QTest::keyClick(edit, Qt::Key_Return);
+            EXPECT_TRUE(edit->property("wrong").toBool()) << nameOf(kind.kind) << " " << field.key;
+            EXPECT_EQ(edit->text(), "2 +) x") << "nothing typed is lost";
+            EXPECT_EQ(part(), before) << nameOf(kind.kind) << " " << field.key;
+            QTest::keyClick(edit, Qt::Key_Escape);
+        }
+    }
 }
 
 }  // namespace

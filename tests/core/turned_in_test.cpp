@@ -181,5 +181,18 @@ TEST(TurnedIn, SurfaceLandsAreLandsThatItMayStandOnTurned) {
     EXPECT_EQ(turns(), 0);
 }
 
+TEST(TurnedIn, ATerminalGoesIntoNoHoleAndNoLeadOntoALand) {
+    // One of each, as far from the middle and as large: turned they would change places.
+    LeadAndHole hole, land;
+    hole.lead = hole.hole = {Length::fromMm(-3), Length()};
+    hole.wide = hole.thick = hole.across = Length::fromMm(1);
+    hole.holeWidth = hole.holeLength = Length::fromMm(1.4);
+    land = hole;
+    land.lead = land.hole = {Length::fromMm(3), Length()};
+    EXPECT_FALSE(otherWays({hole, land}).empty()) << "two holes do";
+    land.onSurface = true;
+    for (const OtherWay& way : otherWays({hole, land})) EXPECT_TRUE(way.mirrored && way.degrees == 0) << way.degrees;
+}
+
 }  // namespace
 }  // namespace punch
