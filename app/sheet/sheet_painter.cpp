@@ -9,6 +9,7 @@
 #include "app/sheet/pens.h"
 #include "app/sheet/shape_path.h"
 #include "app/theme.h"
+#include "core/base/find_in.h"
 #include "core/clear/spacing.h"
 
 namespace punch {
@@ -69,36 +70,24 @@ void SheetPainter::paper(const QRectF& area) {
 }
 
 void SheetPainter::body() {
-    if (!f_.body) return;
-    const QRectF r = t_.map(f_.body->rect);
     QColor fill = theme::kBodySlate;
     fill.setAlphaF(0.13F);
-    if (!f_.body->outline.empty()) {
-        QPolygonF ring;
-        for (const Point& p : f_.body->outline) ring << t_.map(p);
-        p_.setPen(cosmetic(theme::kBodySlate, 1.4));
-        p_.setBrush(fill);
-        p_.drawPolygon(ring);
-        p_.setBrush(Qt::NoBrush);
-        return;
+    for (const Shape& shape : artwork(part_, f_, Layer::Body)) {
+        const bool face = shape.line() != nullptr;
+        // Loose ones among its faces follow as lines of their own.
+        p_.setPen(!face && !shape.firm && f_.body->outline.empty() ? QPen(Qt::NoPen)
+                  : face && !shape.firm                            ? looseSide()
+                                                                   : cosmetic(theme::kBodySlate, 1.4));
+        p_.setBrush(face ? QBrush(Qt::NoBrush) : QBrush(fill));
+        p_.drawPath(pathOf(shape, t_));
     }
-    p_.fillRect(r, fill);
-    const auto side = [&](Side s, QPointF a, QPointF b) {
-        const bool firm = f_.body->firm[static_cast<int>(s)];
-        p_.setPen(firm ? cosmetic(theme::kBodySlate, 1.4) : looseSide());
-        p_.drawLine(a, b);
-    };
-    const bool m = t_.mirrored;
-    side(Side::Rear, r.topLeft(), r.topRight());
-    side(Side::Front, r.bottomLeft(), r.bottomRight());
-    side(m ? Side::Right : Side::Left, r.topLeft(), r.bottomLeft());
-    side(m ? Side::Left : Side::Right, r.topRight(), r.bottomRight());
+    p_.setBrush(Qt::NoBrush);
 }
 
 void SheetPainter::keepouts() {
-    for (const KeepoutArea& k : f_.keepouts) {
-        const QRectF r = t_.map(k.rect);
-        const QPainterPath area = pathOf(k.area, t_);
+    for (const Shape& shape : artwork(part_, f_, Layer::Keepouts)) {
+        const QPainterPath area = pathOf(shape, t_);
+        const QRectF r = area.boundingRect();
         QColor fill = theme::kKeepout;
         fill.setAlphaF(0.08F);
         p_.fillPath(area, fill);
@@ -110,13 +99,16 @@ void SheetPainter::keepouts() {
             p_.drawLine(QPointF(x, r.bottom()), QPointF(x + r.height(), r.top()));
         p_.restore();
         QPen edge = cosmetic(theme::kKeepout, 1.2, Qt::DotLine);
-        p_.setPen(k.firm ? edge : looseSide());
+        p_.setPen(shape.firm ? edge : looseSide());
         p_.setBrush(Qt::NoBrush);
         p_.drawPath(area);
+        const KeepoutArea* k = findIn(f_.keepouts, [&](const KeepoutArea& of) { return of.id == shape.of; });
+        if (k == nullptr) continue;
         const QString words =
             QObject::tr("%1 %2: nothing taller than %3")
-                .arg(toQt(k.name), view_.value(k.rect.height() < k.rect.width() ? k.rect.height() : k.rect.width(), 2),
-                     view_.length(k.maxHeight, 2));
+                .arg(toQt(k->name),
+                     view_.value(k->rect.height() < k->rect.width() ? k->rect.height() : k->rect.width(), 2),
+                     view_.length(k->maxHeight, 2));
         const QFont font = theme::text(0.9);
         QRectF box = QFontMetricsF(font).boundingRect(words).adjusted(-6, -1, 6, 1);
         if (box.width() > r.width()) continue;
@@ -131,11 +123,11 @@ void SheetPainter::keepouts() {
 void SheetPainter::courtyard() {
     if (f_.courtyard.empty) return;
     const QRectF r = t_.map(f_.courtyard);
-    const Polygons& hugging = t_.mirrored ? f_.courtyardBottom : f_.courtyardTop;
     QPen pen(theme::kCourtyard, 1.4);
     pen.setDashPattern({7, 3, 1.5, 3});
     p_.setBrush(Qt::NoBrush);
-    edged(pen, [&] { p_.drawPath(pathOf(hugging, t_)); });
+    for (const Shape& shape : artwork(part_, f_, t_.mirrored ? Layer::BottomCourtyard : Layer::TopCourtyard))
+        edged(pen, [&] { p_.drawPath(pathOf(shape, t_)); });
     const QString words = QObject::tr("courtyard +%1").arg(view_.length(f_.courtyardExcess, 2));
     const QFont font = theme::text(0.85);
     const double w = QFontMetricsF(font).horizontalAdvance(words);

@@ -57,8 +57,6 @@ MarkList::MarkList(Document& document, ViewState& view, QWidget* parent)
 void MarkList::addMark(MarkKind kind) {
     if (!document_.open()) return;
     Mark mark = newMark(kind, document_.part());
-    if (kind == MarkKind::Sign && !allPins(document_.part()).empty())
-        mark.set["pin"] = allPins(document_.part()).front();
     Part next = withMark(document_.part(), std::move(mark));
     const std::string id = next.marks.back().id;
     document_.apply(toQt(nameOf(kind)), std::move(next));

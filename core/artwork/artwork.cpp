@@ -73,14 +73,29 @@ std::vector<Shape> holes(const Results& f, bool plated) {
     return shapes;
 }
 
-/// As it was traced, else its rectangle.
+std::vector<Shape> courtyard(const Polygons& area, const char* name) {
+    if (area.empty()) return {};
+    return {{Purpose::Room, {}, name, area, true}};
+}
+
+/// As it was traced, else its rectangle; where some of its faces are loose each of them also as a line.
 std::vector<Shape> body(const Results& f) {
     if (!f.body) return {};
-    const Rect& r = f.body->rect;
-    Line ring{f.body->outline, Length()};
-    if (ring.points.empty()) ring.points = {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}};
-    ring.points.push_back(ring.points.front());
-    return {{Purpose::Room, {}, "body", ring, f.body->allFirm()}};
+    const BodyBox& b = *f.body;
+    const Rect& r = b.rect;
+    if (!b.outline.empty()) return {{Purpose::Room, {}, "body", united({b.outline}), b.allFirm()}};
+    std::vector<Shape> shapes = {{Purpose::Room, {}, "body", RoundedPolygon::rectangle(r), b.allFirm()}};
+    if (b.allFirm()) return shapes;
+    const Point leftFront{r.left, r.bottom}, rightFront{r.right, r.bottom}, rightRear{r.right, r.top},
+        leftRear{r.left, r.top};
+    const auto face = [&](const FeatureId& id, Side side, Point from, Point to) {
+        shapes.push_back({Purpose::Room, id, id, Line{{from, to}, Length()}, b.firm[static_cast<int>(side)]});
+    };
+    face(kFrontFace, Side::Front, leftFront, rightFront);
+    face(kRightFace, Side::Right, rightFront, rightRear);
+    face(kRearFace, Side::Rear, rightRear, leftRear);
+    face(kLeftFace, Side::Left, leftRear, leftFront);
+    return shapes;
 }
 
 }  // namespace
@@ -102,9 +117,10 @@ const char* layerWords(Layer layer) {
         case Layer::CutOuts: return "cut-outs";
         case Layer::Body: return "body";
         case Layer::Keepouts: return "keepouts";
-        case Layer::Courtyard: break;
+        case Layer::TopCourtyard: return "top courtyard";
+        case Layer::BottomCourtyard: break;
     }
-    return "courtyard";
+    return "bottom courtyard";
 }
 
 std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
@@ -138,12 +154,10 @@ std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
             for (const KeepoutArea& k : f.keepouts) shapes.push_back({Purpose::Room, k.id, k.name, k.area, k.firm});
             return shapes;
         }
-        case Layer::Courtyard: break;
+        case Layer::TopCourtyard: return courtyard(f.courtyardTop, "courtyard");
+        case Layer::BottomCourtyard: break;
     }
-    std::vector<Shape> shapes;
-    if (!f.courtyardTop.empty()) shapes.push_back({Purpose::Room, {}, "courtyard", f.courtyardTop, true});
-    if (!f.courtyardBottom.empty()) shapes.push_back({Purpose::Room, {}, "bottom courtyard", f.courtyardBottom, true});
-    return shapes;
+    return courtyard(f.courtyardBottom, "bottom courtyard");
 }
 
 std::vector<SeenCopper> seenCopper(const Part& part, const Results& f, bool fromBelow) {

@@ -28,7 +28,8 @@ enum class Layer {
     CutOuts,
     Body,
     Keepouts,
-    Courtyard,
+    TopCourtyard,
+    BottomCourtyard,
 };
 
 /// The layers of the board itself, in the order in which they are named.

@@ -159,7 +159,9 @@ bool Ink::isFree(const Rect& box, bool top) const {
                         [&](std::size_t k) { return gap(shape, printed_[side][k]) < leastInkLine(); });
 }
 
-void Ink::say(const std::string& mark, const std::string& words) { words_.emplace(mark, words); }
+void Ink::say(const std::string& mark, const std::string& words) {
+    if (!mark.empty()) words_.emplace(mark, words);
+}
 
 bool Ink::isClear(const RoundedPolygon& shape, bool top) const {
     const InkOpenings& side = top ? top_ : bottom_;

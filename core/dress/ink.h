@@ -55,6 +55,7 @@ public:
     /// On a silkscreen it is cut away from openings.
     void add(InkLayer layer, const Stroke& stroke);
     void add(InkLayer layer, const InkArea& area);
+    /// What of a mark could not be printed as asked. What the rules ask for is left out where there is nothing for it.
     void say(const std::string& mark, const std::string& words);
     /// Into the footprint.
     void giveTo(Dressed& dressed) &&;

@@ -1,30 +1,11 @@
 #include "core/dress/silkscreen.h"
 
 #include "core/dress/courtyard.h"
-#include "core/dress/mark_table.h"
-#include "core/dress/outline_ink.h"
-#include "core/dress/stroke_text.h"
+#include "core/dress/mark_scene.h"
 #include "core/geometry/shapes.h"
 
 namespace punch {
 namespace {
-
-const Length kAssemblyLine = Length::fromMm(0.1);
-
-/// The body as the rules draw it: on the assembly drawing as it is, on the silkscreen at its allowance.
-void inkOutline(const Part& part, const BodyBox& body, Ink& ink) {
-    const Dress& dress = part.dress;
-    for (Stroke s : bodyOutline(body, Length(), kAssemblyLine, "body")) {
-        s.firm = body.allFirm();
-        ink.add(InkLayer::Assembly, s);
-    }
-    if (!dress.outline) return;
-    for (const Stroke& line : bodyOutline(body, dress.outlineAllowance, dress.line, "outline"))
-        for (Stroke s : dress.outlineCorners ? cornersOf(line, dress.cornerLength) : std::vector<Stroke>{line}) {
-            s.firm = body.allFirm();
-            ink.add(InkLayer::TopSilkscreen, s);
-        }
-}
 
 /// Around the body at its allowance and all openings: outside it nothing is in the way.
 Rect inkBoxOf(const Part& part, const std::optional<BodyBox>& body, const Ink& ink) {
@@ -41,21 +22,6 @@ Rect inkBoxOf(const Part& part, const std::optional<BodyBox>& body, const Ink& i
     return box;
 }
 
-void inkTexts(const Part& part, const std::optional<BodyBox>& body, const Rect& inkBox, Ink& ink) {
-    const Dress& dress = part.dress;
-    if (dress.referenceText && !inkBox.empty) {
-        const Length middle = body ? body->rect.middle().x : inkBox.middle().x;
-        const Point at{middle, inkBox.top + dress.textHeight / 2 + Length::fromMm(0.35) + dress.line};
-        for (const Stroke& s : strokeText(part.reference + "1", at, dress.textHeight, dress.line, "reference"))
-            ink.add(InkLayer::TopSilkscreen, s);
-    }
-    if (dress.valueText && body) {
-        const Point at{body->rect.middle().x, body->rect.top - dress.textHeight};
-        for (const Stroke& s : strokeText(part.name, at, dress.textHeight, kAssemblyLine, "value"))
-            ink.add(InkLayer::Assembly, s);
-    }
-}
-
 }  // namespace
 
 Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
@@ -66,14 +32,15 @@ Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
     d.courtyardTop = courtyardAround(courtyardContent(board, body, true), d.courtyardExcess);
     d.courtyardBottom = courtyardAround(courtyardContent(board, body, false), d.courtyardExcess);
     Ink ink(board, part.dress.leastInk);
-    if (body) inkOutline(part, *body, ink);
     const Rect inkBox = inkBoxOf(part, body, ink);
-    for (const Stroke& s : ruledFirstPin(part, board, inkBox)) ink.add(InkLayer::TopSilkscreen, s);
-    inkTexts(part, body, inkBox, ink);
     const MarkScene scene{part, board, shaped, inkBox, ink};
-    for (std::size_t i = 0; i < shaped.laid.size(); ++i)
-        if (const DrawMark draw = drawerOf(shaped.laid[i].kind); draw != nullptr && shaped.laid[i].wrong.empty())
-            draw(scene, part.marks[i], shaped.laid[i]);
+    const auto printed = [&](const std::vector<Mark>& marks, const std::vector<LaidMark>& laid) {
+        for (std::size_t i = 0; i < laid.size(); ++i)
+            if (const auto how = markKind(laid[i].kind).acts.ink; how != nullptr && laid[i].wrong.empty())
+                how(scene, marks[i], laid[i]);
+    };
+    printed(shaped.ruled, shaped.ruledLaid);
+    printed(part.marks, shaped.laid);
     std::move(ink).giveTo(d);
     d.inkWords.insert(board.attached.words.begin(), board.attached.words.end());
     return d;

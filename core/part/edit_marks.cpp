@@ -58,45 +58,22 @@ Mark newMark(MarkKind kind) {
     Mark m;
     m.kind = kind;
     m.name = nameOf(kind);
-    const auto hold = [](const char* of, HoldAt at, const char* off = "") { return Hold{of, at, off}; };
-    const std::vector<Anchored> body = {{hold(kBody, HoldAt::Low), hold(kBody, HoldAt::Low)},
-                                        {hold(kBody, HoldAt::High), hold(kBody, HoldAt::High)}};
-    switch (kind) {
-        case MarkKind::Keepout: m.points = pointsBeyond(Side::Front, "3"); break;
-        case MarkKind::Travel:
-            m.points = {{hold(kLeftFace, HoldAt::Middle), hold(kFrontFace, HoldAt::Middle, "-5")},
-                        {hold(kRightFace, HoldAt::Middle), hold(kFrontFace, HoldAt::Middle)}};
-            break;
-        case MarkKind::CopperArea:
-        case MarkKind::Opening:
-        case MarkKind::ThermalVias:
-        case MarkKind::CutOut:
-        case MarkKind::Landmark: m.points = body; break;
-        case MarkKind::Drawing:
-            m.points = {{hold(kBody, HoldAt::Low), hold(kBody, HoldAt::Middle)},
-                        {hold(kBody, HoldAt::High), hold(kBody, HoldAt::Middle)}};
-            break;
-        case MarkKind::SurfaceLands:
-        case MarkKind::Fiducial:
-        case MarkKind::Logo:
-        case MarkKind::Text: m.points = {{hold(kBody, HoldAt::Middle), hold(kBody, HoldAt::Middle)}}; break;
-        default: break;
-    }
+    m.points = markKind(kind).begin;
     return m;
 }
 
 Mark newMark(MarkKind kind, const Part& part) {
     Mark m = newMark(kind);
+    if (const auto begin = markKind(kind).acts.begin; begin != nullptr) begin(m, part);
     if (part.body.present) return m;
     for (Anchored& place : m.points)
         for (Hold* h : {&place.x, &place.y}) {
-            // Two millimetres around it, in place of the body's edges.
+            // Two millimetres around it, in place of the body's edges. What lay beyond a face has no size without it.
             const bool low = h->at == HoldAt::Low || h->of == kLeftFace || h->of == kFrontFace;
             const bool high = h->at == HoldAt::High || h->of == kRightFace || h->of == kRearFace;
-            *h = {kDatumFeature, HoldAt::Middle, low ? "-2" : high ? "2" : ""};
+            const bool beyond = !h->off.empty();
+            *h = {kDatumFeature, HoldAt::Middle, beyond ? "-5" : low ? "-2" : high ? "2" : ""};
         }
-    // What lay beyond a face has no size without it.
-    if (kind == MarkKind::Keepout || kind == MarkKind::Travel) m.points[0].y.off = "-5";
     return m;
 }
 

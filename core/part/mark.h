@@ -44,23 +44,30 @@ struct Anchored {
     friend bool operator==(const Anchored&, const Anchored&) = default;
 };
 
+/// Every kind of mark: its identifier, and its word in files and on the bench. A kind is a line here and a file in
+/// core/marks, which says all else.
+#define PUNCH_MARK_KINDS(EACH)          \
+    EACH(FirstPin, "first pin")         \
+    EACH(Notch, "notch")                \
+    EACH(Landmark, "landmark")          \
+    EACH(Sign, "sign")                  \
+    EACH(PinText, "pin texts")          \
+    EACH(Keepout, "keepout")            \
+    EACH(Travel, "travel")              \
+    EACH(CutOut, "cut-out")             \
+    EACH(CopperArea, "copper area")     \
+    EACH(Opening, "mask opening")       \
+    EACH(ThermalVias, "thermal vias")   \
+    EACH(SurfaceLands, "surface lands") \
+    EACH(Fiducial, "fiducial")          \
+    EACH(Text, "text")                  \
+    EACH(Drawing, "drawing")            \
+    EACH(Logo, "logo")
+
 enum class MarkKind {
-    FirstPin,
-    Notch,
-    Landmark,
-    Sign,
-    PinText,
-    Keepout,
-    Travel,
-    CutOut,
-    CopperArea,
-    Opening,
-    ThermalVias,
-    SurfaceLands,
-    Fiducial,
-    Text,
-    Drawing,
-    Logo,
+#define PUNCH_MARK_IDENTIFIER(kind, word) kind,
+    PUNCH_MARK_KINDS(PUNCH_MARK_IDENTIFIER)
+#undef PUNCH_MARK_IDENTIFIER
 };
 
 struct Mark {

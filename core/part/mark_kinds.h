@@ -1,8 +1,8 @@
 #pragma once
-// Which kinds of marks there are, and what each has: the one table that files, forms and drawing read.
+// What each kind of mark is: its group, its places, its fields, and what it does at each stage. Files, forms and the
+// stages read it from here.
 //
-// A new kind is an identifier (mark.h), its name (names.h), a row here, and the function that draws it
-// (core/dress/mark_table.h) or lays it into the board (core/shape/laid_marks.h).
+// A new kind is a line in PUNCH_MARK_KINDS (mark.h) and a file in core/marks, which defines its kindInfo().
 
 #include <string>
 #include <string_view>
@@ -37,6 +37,7 @@ struct MarkField {
     const char* help;
     std::vector<const char*> choices = {};
     const char* onlyWhen = nullptr;  ///< "form=circle", "form!=slot": it means nothing otherwise
+    bool positive = false;           ///< a length that has to be more than nothing
 };
 
 /// How many places a kind has, and what they are.
@@ -45,13 +46,49 @@ struct MarkPoints {
     bool area = false;  ///< they make an outline as the field "form" says
 };
 
+struct Part;
+struct LaidMark;
+struct KeepoutArea;
+struct CutArea;
+struct MarkScene;
+class MarkLaying;
+class MarkCopper;
+
+/// What a kind does at each stage, in their order; what is none it does not do. Each stage's header tells what it hands
+/// over and what it expects.
+struct MarkActs {
+    /// What a new one on this part has besides its places.
+    void (*begin)(Mark& mark, const Part& part) = nullptr;
+    /// Beyond places, lengths, angles and outline, which are laid for all kinds: core/shape/mark_laying.h.
+    void (*lay)(MarkLaying& laying) = nullptr;
+    /// What it keeps clear: core/shape/laid_marks.h.
+    void (*keep)(const Mark& mark, const LaidMark& laid, KeepoutArea& keepout) = nullptr;
+    /// What it cuts out of the board.
+    void (*cut)(const Mark& mark, const LaidMark& laid, CutArea& cut) = nullptr;
+    /// Its copper, openings and paste: core/size/mark_copper.h.
+    void (*copper)(MarkCopper& copper) = nullptr;
+    /// Copper that gives way to what the others have laid.
+    void (*givingWay)(MarkCopper& copper) = nullptr;
+    /// When the copper of every number is known.
+    void (*tell)(MarkCopper& copper) = nullptr;
+    /// What it prints: core/dress/mark_scene.h.
+    void (*ink)(const MarkScene& scene, const Mark& mark, const LaidMark& laid) = nullptr;
+};
+
 struct MarkKindInfo {
     MarkKind kind;
     MarkGroup group;
     MarkPoints points;
     std::vector<MarkField> fields;
     const char* help;
+    std::vector<Anchored> begin = {};  ///< places of a new one on a part with a body
+    MarkActs acts = {};
+    bool hasPotential = false;  ///< a potential may be given to it
 };
+
+/// Defined once for each kind, in core/marks.
+template <MarkKind kind>
+MarkKindInfo kindInfo();
 
 inline constexpr int kMostMarkPoints = 400;
 

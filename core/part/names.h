@@ -71,12 +71,13 @@ PUNCH_NAMES(PinOneMark, 3, {PinOneMark::Outside, "outside the body"}, {PinOneMar
             {PinOneMark::None, "none"})
 PUNCH_NAMES(HoldAt, 3, {HoldAt::Middle, "middle"}, {HoldAt::Low, "low"}, {HoldAt::High, "high"})
 PUNCH_NAMES(CornerForm, 3, {CornerForm::Sharp, "sharp"}, {CornerForm::Round, "round"}, {CornerForm::Bevel, "bevel"})
-PUNCH_NAMES(MarkKind, 16, {MarkKind::FirstPin, "first pin"}, {MarkKind::Notch, "notch"},
-            {MarkKind::Landmark, "landmark"}, {MarkKind::Sign, "sign"}, {MarkKind::PinText, "pin texts"},
-            {MarkKind::Keepout, "keepout"}, {MarkKind::Travel, "travel"}, {MarkKind::CutOut, "cut-out"},
-            {MarkKind::CopperArea, "copper area"}, {MarkKind::Opening, "mask opening"},
-            {MarkKind::ThermalVias, "thermal vias"}, {MarkKind::SurfaceLands, "surface lands"},
-            {MarkKind::Fiducial, "fiducial"}, {MarkKind::Text, "text"}, {MarkKind::Drawing, "drawing"}, {MarkKind::Logo, "logo"})
+
+template <>
+struct Names<MarkKind> {
+#define PUNCH_MARK_NAME(kind, word) std::pair<MarkKind, std::string_view>{MarkKind::kind, word},
+    static constexpr std::array table = {PUNCH_MARK_KINDS(PUNCH_MARK_NAME)};
+#undef PUNCH_MARK_NAME
+};
 #undef PUNCH_NAMES
 
 template <class T>

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "core/part/mark_kinds.h"
 #include "core/part/numbering.h"
 
 namespace punch {
@@ -69,7 +70,7 @@ bool carriesVoltage(const Part& part, const FeatureId& id) {
     if (const Spot* spot = spotOf(part, id)) return hasHole(*spot);
     if (const Face* face = faceOf(part, id)) return face->kind == FaceKind::BoardEdge && face->axis != Axis::Height;
     const Mark* m = markById(part, id);
-    return m != nullptr && (m->kind == MarkKind::Keepout || m->kind == MarkKind::Travel || m->kind == MarkKind::CutOut);
+    return m != nullptr && markKind(m->kind).hasPotential;
 }
 
 std::string featureWords(const Part& part, const FeatureId& id) {

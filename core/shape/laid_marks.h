@@ -6,14 +6,15 @@
 
 namespace punch {
 
-/// Every mark of the part, in its order. What cannot be drawn says why.
-std::vector<LaidMark> laidMarks(const Part& part, const Anchors& anchors, const std::optional<BodyBox>& body);
+/// Every mark, in their order. What cannot be drawn says why.
+std::vector<LaidMark> laidMarks(const std::vector<Mark>& marks, const Anchors& anchors,
+                                const std::optional<BodyBox>& body);
 
-/// What keepouts and travel keep clear.
+/// What marks keep clear. Their kind sets the area, or the pieces of it too, and what it holds for.
 std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMark>& laid);
 
-/// What marks cut out of the board. `pieces` gets the same as convex shapes, for distances. A window that is as narrow
-/// as its corners are round is a slot.
+/// What marks cut out of the board, their outline; the kind says what it is and how narrow. `pieces` gets the same as
+/// convex shapes, for distances. A window that is as narrow as its corners are round is a slot.
 std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& laid, std::vector<CutShape>& pieces);
 
 /// The narrowest width of an area: the least distance of two of its edges that face each other over its

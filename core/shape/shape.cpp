@@ -1,6 +1,7 @@
 #include "core/shape/shape.h"
 
 #include "core/measure/adjust.h"
+#include "core/part/ruled_marks.h"
 #include "core/shape/laid_marks.h"
 #include "core/shape/traced_outline.h"
 
@@ -27,9 +28,11 @@ std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, P
 Shaped shaped(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, Point datum) {
     Shaped s;
     s.body = bodyBox(part, adjustment, datum);
-    if (part.marks.empty()) return s;
     const Anchors anchors(part, adjustment);
-    s.laid = laidMarks(part, anchors, s.body);
+    s.ruled = ruledMarks(part);
+    s.ruledLaid = laidMarks(s.ruled, anchors, s.body);
+    if (part.marks.empty()) return s;
+    s.laid = laidMarks(part.marks, anchors, s.body);
     s.keepouts = keepoutAreas(part, s.laid);
     s.cutAreas = cutAreas(part, s.laid, s.cutOuts);
     for (const Mark& m : part.marks)

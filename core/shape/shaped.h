@@ -97,6 +97,8 @@ struct CutShape {
 struct Shaped {
     std::optional<BodyBox> body;
     std::vector<LaidMark> laid;  ///< in the order of the part's marks
+    std::vector<Mark> ruled;     ///< marks that the rules ask for (core/part/ruled_marks.h)
+    std::vector<LaidMark> ruledLaid;
     std::vector<KeepoutArea> keepouts;
     std::vector<CutArea> cutAreas;
     std::vector<CutShape> cutOuts;  ///< their pieces, in the same order

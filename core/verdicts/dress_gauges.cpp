@@ -7,6 +7,7 @@
 
 #include "core/dress/outline_ink.h"
 #include "core/fit/turned_in.h"
+#include "core/part/mark_kinds.h"
 #include "core/verdicts/gauge_kit.h"
 
 namespace punch {
@@ -39,11 +40,6 @@ struct Telling {
     }
 };
 
-bool tellsWayRound(MarkKind kind) {
-    return kind == MarkKind::FirstPin || kind == MarkKind::Notch || kind == MarkKind::Landmark ||
-           kind == MarkKind::Sign || kind == MarkKind::PinText;
-}
-
 /// Ink of marks that say so, cut-outs, the outline.
 std::vector<Telling> telling(const Part& part, const Results& f) {
     std::vector<Telling> all;
@@ -54,7 +50,7 @@ std::vector<Telling> telling(const Part& part, const Results& f) {
     };
     const auto tells = [&](const std::string& mark) {
         const Mark* m = markById(part, mark);
-        return m != nullptr && tellsWayRound(m->kind);
+        return m != nullptr && markKind(m->kind).group == MarkGroup::WayRound;
     };
     for (const auto* strokes : {&f.silkscreen, &f.bottomSilkscreen})
         for (const Stroke& s : *strokes)

@@ -3,7 +3,7 @@
 #include <QCheckBox>
 #include <QComboBox>
 
-#include "core/dress/mark_table.h"
+#include "core/dress/mark_scene.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {

@@ -46,11 +46,12 @@ TEST(Artwork, EachPurposeLiesWhereItBelongs) {
         EXPECT_NEAR(boundsOf(*shapeOf(on(mask), peg)->area()).width().mm(), 1.65 + 0.1, 1e-9);
     EXPECT_EQ(shapeOf(on(Layer::TopCopper), peg), nullptr);
     EXPECT_NE(shapeOf(on(Layer::BareHoles), peg), nullptr);
-    // Around: the ring of the body is closed; the courtyard is the footprint's.
+    // Around: the body, of one piece while no face is loose; the courtyard is the footprint's.
     const auto body = on(Layer::Body);
     ASSERT_EQ(body.size(), 1U);
-    EXPECT_EQ(body[0].line()->points.front(), body[0].line()->points.back());
-    EXPECT_NEAR(boundsOf(on(Layer::Courtyard)).width().mm(), f.courtyard.width().mm(), 1e-5);
+    EXPECT_EQ(boundsOf(body).width().mm(), f.body->rect.width().mm());
+    EXPECT_TRUE(body[0].firm);
+    EXPECT_NEAR(boundsOf(on(Layer::TopCourtyard)).width().mm(), f.courtyard.width().mm(), 1e-5);
 }
 
 TEST(Artwork, FromEitherSideTheFarLandIsSeenThrough) {

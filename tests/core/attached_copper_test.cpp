@@ -297,5 +297,17 @@ TEST(Keepouts, MayBeABandAndHoldOnEveryLayer) {
     EXPECT_NEAR(areaOf(derive(part).keepouts.back().area), 400, 1e-3);
 }
 
+TEST(AttachedCopper, OfCornersAsRoundAsItIsWideIsASlot) {
+    Mark m = newMark(MarkKind::CopperArea);
+    m.set["corner"] = "1999";
+    const Part part = withMark(test::demoPart(), m);
+    const Footprint f = derive(part);
+    ASSERT_EQ(f.attached.lands.size(), 1U);
+    const Rect body = f.body->rect;
+    const double wide = body.width().mm(), high = body.height().mm(), r = std::min(wide, high) / 2;
+    // A slot: the rectangle between its two half discs, and a disc.
+    EXPECT_NEAR(f.attached.areas.begin()->second.first, 2 * r * (std::max(wide, high) - 2 * r) + M_PI * r * r, 0.05);
+}
+
 }  // namespace
 }  // namespace punch

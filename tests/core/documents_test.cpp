@@ -9,6 +9,7 @@
 #include "core/measure/entry.h"
 #include "core/measure/instruments.h"
 #include "core/model/contacts.h"
+#include "core/part/mark_kinds.h"
 #include "core/part/names.h"
 #include "core/release/derive_json.h"
 #include "tests/support/parts.h"
@@ -68,6 +69,22 @@ TEST(Documents, EveryInstrumentAndChoiceIsNamed) {
         EXPECT_NE(schema.find("\"" + std::string(word) + "\""), std::string::npos) << word;
     for (const auto& [value, word] : Names<PinOneMark>::table)
         EXPECT_NE(schema.find("\"" + std::string(word) + "\""), std::string::npos) << word;
+}
+
+TEST(Documents, EveryKindOfMarkIsDescribedWithItsFields) {
+    const std::string format = page("file-format.md"), schema = page("punch.schema.json");
+    for (const MarkKindInfo& kind : markKinds()) {
+        const std::string word(nameOf(kind.kind));
+        EXPECT_NE(schema.find("\"" + word + "\""), std::string::npos) << word;
+        const std::size_t at = format.find("\n| `" + word + "` |");
+        ASSERT_NE(at, std::string::npos) << word;
+        const std::string row = format.substr(at + 1, format.find('\n', at + 1) - at - 1);
+        for (const MarkField& f : kind.fields) {
+            // Those of outlines stand above the table.
+            const std::string field = "`" + std::string(f.key) + "`";
+            EXPECT_NE((kind.points.area ? format : row).find(field), std::string::npos) << word << ": " << f.key;
+        }
+    }
 }
 
 TEST(Documents, EveryFieldOfTheJsonIsDescribed) {

@@ -8,7 +8,7 @@
 #include <nlohmann/json.hpp>
 #include <random>
 
-#include "core/dress/mark_table.h"
+#include "core/dress/mark_scene.h"
 #include "core/dress/silkscreen.h"
 #include "core/geometry/shapes.h"
 #include "core/part/names.h"
@@ -60,9 +60,11 @@ TEST(MarkKinds, TheTableIsInOrderAndWhatIsOfferedCanBeDrawn) {
         const Laid l = laid(m);
         EXPECT_EQ(l().wrong, "") << nameOf(kind.kind);
         EXPECT_TRUE(l().firm);
-        // What prints has a drawer; what prints nothing keeps room or cuts.
+        // What has a layer prints; what prints nothing keeps room, cuts, or is copper.
         const bool prints = markField(kind.kind, "layer") != nullptr;
-        EXPECT_EQ(drawerOf(kind.kind) != nullptr, prints);
+        EXPECT_EQ(kind.acts.ink != nullptr, prints);
+        EXPECT_TRUE(prints || kind.acts.keep != nullptr || kind.acts.cut != nullptr || kind.acts.copper != nullptr ||
+                    kind.acts.givingWay != nullptr);
         const auto has = [&](const auto& all) {
             return std::any_of(all.begin(), all.end(), [&](const auto& s) { return s.mark == l().id; });
         };
