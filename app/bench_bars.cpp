@@ -13,6 +13,12 @@ void BenchWindow::buildSheetBars() {
     badge_->setObjectName("sideBadge");
     badge_->setFocusPolicy(Qt::TabFocus);
     connect(badge_, &QPushButton::clicked, &view_, &ViewState::flip);
+    toSpace_ = new QPushButton(tr("In space"), sheet_);
+    toSpace_->setObjectName("toSpace");
+    toSpace_->setProperty("role", "chip");
+    toSpace_->setFocusPolicy(Qt::TabFocus);
+    toSpace_->setToolTip(tr("Board and body in space"));
+    toSpace_->hide();
     for (int i = 0; i < kLenses; ++i) {
         auto* chip = new QPushButton(lensName(static_cast<Lens>(i)), sheet_);
         chip->setObjectName("lens-" + lensName(static_cast<Lens>(i)));
@@ -100,6 +106,8 @@ void BenchWindow::placeSheetBars() {
     const int em = theme::em();
     badge_->adjustSize();
     badge_->move(em * 3 / 4, em / 2);
+    toSpace_->adjustSize();
+    toSpace_->move(em * 3 / 4, em + badge_->height());
     int x = sheet_->width() - em / 2;
     int wide = badge_->width() + 2 * em;
     for (QPushButton* chip : lenses_) chip->setVisible(!view_.sources());

@@ -14,6 +14,13 @@
 #include "app/qt_text.h"
 
 namespace punch {
+namespace {
+
+bool isStep(const QString& file) {
+    return file.endsWith(".step", Qt::CaseInsensitive) || file.endsWith(".stp", Qt::CaseInsensitive);
+}
+
+}  // namespace
 
 void BenchWindow::bringIn(const QString& file, std::optional<EvidenceChoice> choice) {
     if (file.isEmpty() || !document_.open()) return;
@@ -33,10 +40,23 @@ void BenchWindow::bringIn(const QString& file, std::optional<EvidenceChoice> cho
     sheet_->fit();
 }
 
+void BenchWindow::bringInSolid(const QString& file) {
+    if (file.isEmpty() || !document_.open()) return;
+    if (document_.path().isEmpty() && !saveAs({})) {
+        say(tr("Save the part first, so that its body has a place beside it"));
+        return;
+    }
+    view_.setStation(Station::Fit);
+    if (const auto done = solids_.bringIn(file); !done) say(toQt(done.error().text()));
+}
+
 void BenchWindow::pastePicture() {
     const QMimeData* held = QGuiApplication::clipboard()->mimeData();
     if (!document_.open() || held == nullptr) return;
-    if (held->hasUrls() && held->urls().first().isLocalFile()) return bringIn(held->urls().first().toLocalFile());
+    if (held->hasUrls() && held->urls().first().isLocalFile()) {
+        const QString file = held->urls().first().toLocalFile();
+        return isStep(file) ? bringInSolid(file) : bringIn(file);
+    }
     const QImage image = qvariant_cast<QImage>(held->imageData());
     if (image.isNull()) return say(tr("The clipboard holds no picture"));
     QTemporaryDir folder;
@@ -55,6 +75,8 @@ void BenchWindow::dropEvent(QDropEvent* event) {
         const QString file = url.toLocalFile();
         if (file.endsWith(".punch", Qt::CaseInsensitive)) {
             if (mayLeave()) openPath(file);
+        } else if (document_.open() && isStep(file)) {
+            bringInSolid(file);
         } else if (document_.open()) {
             bringIn(file);
         } else {

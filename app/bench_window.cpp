@@ -15,7 +15,7 @@
 
 namespace punch {
 
-BenchWindow::BenchWindow() : entry_(document_, view_), pictures_(document_, view_) {
+BenchWindow::BenchWindow() : entry_(document_, view_), pictures_(document_, view_), solids_(document_, view_) {
     setWindowTitle(tr("Punchbit"));
     setAcceptDrops(true);
     buildCommands();
@@ -67,7 +67,7 @@ QWidget* BenchWindow::buildColumn(QWidget* central) {
     place_ = new PlaceStation(document_, view_, column_);
     size_ = new SizeStation(document_, view_, column_);
     dress_ = new DressStation(document_, view_, column_);
-    fit_ = new FitStation(document_, view_, column_);
+    fit_ = new FitStation(document_, view_, solids_, column_);
     release_ = new ReleaseStation(document_, view_, column_);
     sources_ = new SourcesColumn(document_, view_, pictures_, column_);
     for (QWidget* w : {static_cast<QWidget*>(library_), static_cast<QWidget*>(measure_), static_cast<QWidget*>(place_),
@@ -104,6 +104,9 @@ QWidget* BenchWindow::buildPages(QWidget* central) {
     measure_->notebook().setPictures(pictures_);
     sheet_->setPictures(pictures_);
     benchLine->addWidget(sheet_, 1);
+    solidView_ = new SolidView(document_, view_, solids_, bench);
+    solidView_->hide();
+    benchLine->addWidget(solidView_, 1);
     benchLine->addWidget(buildSide(bench));
     pages_->addWidget(bench);
     return pages_;
@@ -218,6 +221,19 @@ void BenchWindow::connectParts() {
         view_.setStation(Station::Measure);
         entry_.editing() >= 0 ? measure_->replaceLine(text) : measure_->type(text);
     });
+    connect(solidView_, &SolidView::flatWanted, this, [this] {
+        space_ = false;
+        showSpace();
+        sheet_->fit();
+    });
+    connect(toSpace_, &QPushButton::clicked, this, [this] {
+        space_ = true;
+        showSpace();
+    });
+    connect(fit_, &FitStation::fileWanted, this, [this] {
+        bringInSolid(QFileDialog::getOpenFileName(this, tr("Bring in a body"), library_->folder(),
+                                                  tr("STEP files (*.step *.stp *.STEP *.STP);;All files (*)")));
+    });
     connect(sheet_, &Sheet::numbered, place_, &PlaceStation::numberPin);
     connect(&measure_->notebook(), &Notebook::detailsWanted, this, &BenchWindow::showDetails);
     connect(measure_, &MeasureStation::sourcesWanted, this, [this] {
@@ -296,8 +312,17 @@ void BenchWindow::showSide() {
     chain_->setVisible(!distances);
 }
 
+void BenchWindow::showSpace() {
+    const bool fit = document_.open() && view_.station() == Station::Fit;
+    solidView_->setVisible(fit && space_);
+    sheet_->setVisible(!fit || !space_);
+    toSpace_->setVisible(fit && !space_);
+    placeSheetBars();
+}
+
 void BenchWindow::showStation() {
     showSide();
+    showSpace();
     const bool open = document_.open();
     pages_->setCurrentIndex(open ? 1 : 0);
     rail_->setVisible(open);

@@ -16,6 +16,8 @@
 #include "app/pictures/tool_bar.h"
 #include "app/reading_entry.h"
 #include "app/sheet/sheet.h"
+#include "app/solid/solid_view.h"
+#include "app/solid/solid_work.h"
 #include "app/side/chain_view.h"
 #include "app/side/section_view.h"
 #include "app/side/size_side.h"
@@ -46,6 +48,8 @@ public:
     Sheet& sheet() { return *sheet_; }
     MeasureStation& measure() { return *measure_; }
     SourcesColumn& sources() { return *sources_; }
+    SolidWork& solids() { return solids_; }
+    SolidView& solidView() { return *solidView_; }
     PictureWork& pictures() { return pictures_; }
     PlaceStation& place() { return *place_; }
     ReleaseStation& release() { return *release_; }
@@ -61,6 +65,8 @@ public:
     void bringIn(const QString& file, std::optional<EvidenceChoice> choice = {});
     /// The same with what the clipboard holds: a picture, or a copied file.
     void pastePicture();
+    /// A body: read beside the window and stood on the holes.
+    void bringInSolid(const QString& file);
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -92,6 +98,8 @@ private:
     void placeSheetBars();
     void showStation();
     void showSide();
+    /// Sheet or the view in space.
+    void showSpace();
     void showChanges();
     void listChanges();
     /// Columns take their share of the window's width, in lines of text.
@@ -113,6 +121,7 @@ private:
     ViewState view_;
     ReadingEntry entry_;
     PictureWork pictures_;
+    SolidWork solids_;
     std::vector<Command> commands_;
     TopBar* top_ = nullptr;
     QStackedWidget* pages_ = nullptr;
@@ -127,6 +136,9 @@ private:
     ReleaseStation* release_ = nullptr;
     SourcesColumn* sources_ = nullptr;
     Sheet* sheet_ = nullptr;
+    SolidView* solidView_ = nullptr;
+    QPushButton* toSpace_ = nullptr;  ///< on the flat sheet, in Fit
+    bool space_ = true;               ///< Fit shows body and board in space, else the flat sheet
     QPushButton* badge_ = nullptr;
     ToolBar* tools_ = nullptr;
     bool flipped_ = false;  ///< the sheet was turned over for a drawing from below

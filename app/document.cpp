@@ -83,12 +83,14 @@ Result<void> Document::takePicturesTo(const QString& path) const {
     const QDir from = QFileInfo(path_).dir();
     const QDir to = QFileInfo(path).dir();
     if (path_.isEmpty() || from == to) return {};
-    for (const Source& s : part().sources) {
-        const QString name = QString::fromStdString(s.picture);
+    std::vector<std::string> files;
+    for (const Source& s : part().sources) files.push_back(s.picture);
+    for (const SolidFile& s : part().solids) files.push_back(s.file);
+    for (const std::string& named : files) {
+        const QString name = QString::fromStdString(named);
         // What a stranger's part names outside its folder is neither read nor written anywhere.
-        if (name.isEmpty() || !sourceFile(path_.toStdString(), s.picture) ||
-            !sourceFile(path.toStdString(), s.picture) || QFileInfo::exists(to.filePath(name)) ||
-            !QFileInfo(from.filePath(name)).isFile())
+        if (name.isEmpty() || !sourceFile(path_.toStdString(), named) || !sourceFile(path.toStdString(), named) ||
+            QFileInfo::exists(to.filePath(name)) || !QFileInfo(from.filePath(name)).isFile())
             continue;
         QFile kept(from.filePath(name));
         const QFileInfo file(to.filePath(name));

@@ -60,6 +60,7 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     if (look == "paste") window.view().setLook(BoardLook::Pasted);
     for (const Layer layer : kBoardLayers)
         if (look == layerWords(layer)) window.view().setLayer(layer, true);
+    if (look.startsWith("lifted ")) window.solidView().setLift(look.mid(7).toDouble());
     if (look.endsWith(" below")) {
         window.view().setSolderSide(true);
         window.view().setLook(BoardLook::Made);
@@ -76,6 +77,7 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
         window.resize(wanted);
         app.processEvents();
         if (auto* side = window.findChild<SizeSide*>(); side != nullptr && side->isVisible()) side->work().settle();
+        window.solids().settle();
         QApplication::processEvents();
         if (!window.grab().save(args.value("shot")))
             code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));

@@ -8,6 +8,7 @@
 #include <iostream>
 
 #include "cli/find_command.h"
+#include "cli/solid_command.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/fit/drop_in.h"
@@ -211,6 +212,13 @@ int main(int argc, char** argv) {
     findOption->add_option("--unit", find.unit, "unit of a DXF that does not say it")
         ->check(CLI::IsMember({"mm", "inch", "mil"}));
     findOption->add_option("--region", find.region, "X,Y,W,H: pixels to look in");
+    SolidArguments solid;
+    auto* solidOption = app.add_subcommand(
+        "solid", "Find the leads in a STEP file, and stand it on a part's holes (docs/solid-json.md)");
+    solidOption->add_option("FILE", solid.file, "a STEP file: AP203, AP214 or AP242")->required();
+    solidOption->add_option("--part", solid.part, "a .punch file on whose holes it is stood");
+    solidOption->add_flag("--place", solid.place, "it becomes the part's body and is kept beside it");
+    solidOption->add_flag("--json", solid.json, "as JSON");
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();
 
@@ -223,6 +231,7 @@ int main(int argc, char** argv) {
     if (deriveCommand->parsed()) return derivePart(file, json, trials);
     if (checkCommand->parsed()) return check(files, trials);
     if (findOption->parsed()) return findCommand(find);
+    if (solidOption->parsed()) return solidCommand(solid);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);
     return format(file);
 }

@@ -57,6 +57,7 @@ Footprint follow(const Part& part, const Adjustment& adjustment) {
     take<Sized>(f, sized);
     take<Cleared>(f, cleared(part, f.board()));
     take<Dressed>(f, dressed(part, f.board(), f));
+    f.solids = standingSolids(part, f);
     // Coarse, so that it follows the hand; dropIn() does it in full.
     f.dropIn = worstDropIn(part, adjustment, f).coarse(1);
     f.chains = std::move(at.chains);

@@ -13,6 +13,7 @@
 #include "core/clear/cleared.h"
 #include "core/dress/dressed.h"
 #include "core/fit/drop_in_share.h"
+#include "core/fit/standing_solid.h"
 #include "core/measure/measured.h"
 #include "core/measure/next_reading.h"
 #include "core/measure/slips.h"
@@ -27,6 +28,7 @@ namespace punch {
 /// All that the gauges judge.
 struct Results : Measured, Placed, Shaped, Sized, Cleared, Dressed {
     std::string name;
+    std::vector<StandingSolid> solids;
     DropInShare dropIn;  ///< coarse: few trials
     Chains chains;       ///< "x:p1", "y:p1", "hole:p1", "land:p1", "pitch"
 

@@ -5,12 +5,17 @@
 
 namespace punch {
 
-FitStation::FitStation(Document& document, ViewState& view, QWidget* parent) : FormColumn(document, view, parent) {
+FitStation::FitStation(Document& document, ViewState& view, SolidWork& work, QWidget* parent)
+    : FormColumn(document, view, parent) {
+    title(tr("Body from a file"));
+    solids_ = new SolidList(document, view, work, this);
+    connect(solids_, &SolidList::fileWanted, this, &FitStation::fileWanted);
+    add(solids_);
     title(tr("Board"));
     field(
         ruleFields(), "boardThickness", [](auto& part) -> auto& { return part.rules; });
     note(tr("Usual: 0.8, 1.0, 1.2, 1.6, 2.0, 2.4, 3.2 mm."));
-    title(tr("Body"));
+    title(tr("Body as measured"));
     check(
         tr("The part has a body"), "bodyPresent", [](const Part& p) { return p.body.present; },
         [](Part& p, bool on) { p.body.present = on; });
@@ -30,6 +35,7 @@ FitStation::FitStation(Document& document, ViewState& view, QWidget* parent) : F
 }
 
 void FitStation::refresh() {
+    solids_->refresh();
     const Footprint& f = document_.footprint();
     if (!f.body)
         body_->setText(tr("No body: the courtyard goes around the lands alone."));

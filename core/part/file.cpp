@@ -175,6 +175,7 @@ Part partFrom(Fields f) {
     for (const auto& [path, j] : dress.list("keepouts")) p.marks.push_back(keepoutFromVersion1(f.sub(j, path)));
     p.dress = dressFrom(f.object("dress"));
     for (const auto& [path, j] : f.list("marks")) p.marks.push_back(markFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("solids")) p.solids.push_back(solidFrom(f.sub(j, path)));
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
     repairIdentifiers(p, f);
@@ -216,6 +217,7 @@ std::string toText(const Part& p) {
     }
     if (p.letters != LetterTable{}) j["letters"] = toJson(p.letters);
     if (!p.marks.empty()) j["marks"] = listToJson(p.marks);
+    if (!p.solids.empty()) j["solids"] = listToJson(p.solids);
     if (!p.overrides.empty()) {
         Json overrides = Json::object();
         for (const auto& [key, o] : p.overrides) overrides[key] = toJson(o);

@@ -36,6 +36,8 @@ Json toJson(const Potential& p);
 Potential potentialFrom(Fields f);
 Json toJson(const Mark& m);
 Mark markFrom(Fields f);
+Json toJson(const SolidFile& s);
+SolidFile solidFrom(Fields f);
 Mark keepoutFromVersion1(Fields f);
 Json toJson(const Dress& d);
 Dress dressFrom(Fields f);

@@ -182,6 +182,7 @@ void repairIdentifiers(Part& part, Fields& fields) {
         for (Face& face : part.faces) visit(face.id, "face", "faces");
         for (Reading& r : part.readings) visit(r.id, "r", "readings");
         for (Mark& m : part.marks) visit(m.id, "m", "marks");
+        for (SolidFile& s : part.solids) visit(s.id, "solid", "solids");
         for (Source& s : part.sources) visit(s.id, "s", "sources");
     };
     forAll([&](std::string& id, const char*, const char* what) {

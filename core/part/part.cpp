@@ -44,6 +44,7 @@ const Formation* formationById(const Part& part, const std::string& id) { return
 const Spot* spotOf(const Part& part, const FeatureId& id) { return byId(part.spots, id); }
 const Face* faceOf(const Part& part, const FeatureId& id) { return byId(part.faces, id); }
 const Mark* markById(const Part& part, const std::string& id) { return byId(part.marks, id); }
+const SolidFile* solidById(const Part& part, const std::string& id) { return byId(part.solids, id); }
 const Reading* readingById(const Part& part, const std::string& id) { return byId(part.readings, id); }
 
 std::vector<FeatureId> allPins(const Part& part) {

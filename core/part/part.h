@@ -13,6 +13,7 @@
 #include "core/part/mark.h"
 #include "core/part/reading.h"
 #include "core/part/rules.h"
+#include "core/part/solid_file.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -81,6 +82,7 @@ struct Part {
     std::vector<Potential> potentials;
     Dress dress;
     std::vector<Mark> marks;
+    std::vector<SolidFile> solids;
     int nextId = 1;  ///< next number for a lasting identifier
     UnknownFields unknown;
     friend bool operator==(const Part&, const Part&) = default;
@@ -93,6 +95,7 @@ const Formation* formationById(const Part& part, const std::string& id);
 const Spot* spotOf(const Part& part, const FeatureId& id);
 const Face* faceOf(const Part& part, const FeatureId& id);
 const Mark* markById(const Part& part, const std::string& id);
+const SolidFile* solidById(const Part& part, const std::string& id);
 const Reading* readingById(const Part& part, const std::string& id);
 std::vector<FeatureId> allPins(const Part& part);
 /// A face of the body, of a panel, a knob or a plug.

@@ -8,100 +8,16 @@
 #include <set>
 #include <unordered_map>
 
+#include "core/solid/flat_fit.h"
+
 namespace punch {
 namespace {
 
-constexpr double kReach = 0.7;      // mm: a lead this far from a hole may be meant for it
-constexpr double kPairOff = 0.9;    // mm: two leads may be so much further apart than their holes
-constexpr double kLeastOff = 0.10;  // mm: below it nobody calls a lead bent
-constexpr double kSpare = 0.3;      // mm that a lead may be wider than its hole and still be meant for it
+constexpr double kReach = 0.7;    // mm: a lead this far from a hole may be meant for it
+constexpr double kPairOff = 0.9;  // mm: two leads may be so much further apart than their holes
+constexpr double kSpare = 0.3;    // mm that a lead may be wider than its hole and still be meant for it
 constexpr std::size_t kMostPairs = 60;
 constexpr std::size_t kMostPoses = 16;
-
-/// A turn and a move in the plane.
-struct Flatly {
-    double c = 1, s = 0, x = 0, y = 0;
-    Flat operator()(Flat p) const { return {c * p.x - s * p.y + x, s * p.x + c * p.y + y}; }
-};
-
-double far(Flat a, Flat b) { return std::hypot(a.x - b.x, a.y - b.y); }
-
-/// Least squares with weights.
-Flatly fitted(const std::vector<Flat>& from, const std::vector<Flat>& to, const std::vector<double>& weights) {
-    double w = 0;
-    Flat a, b;
-    for (std::size_t i = 0; i < from.size(); ++i) {
-        w += weights[i];
-        a = {a.x + weights[i] * from[i].x, a.y + weights[i] * from[i].y};
-        b = {b.x + weights[i] * to[i].x, b.y + weights[i] * to[i].y};
-    }
-    a = {a.x / w, a.y / w};
-    b = {b.x / w, b.y / w};
-    double along = 0, across = 0;
-    for (std::size_t i = 0; i < from.size(); ++i) {
-        const double ax = from[i].x - a.x, ay = from[i].y - a.y, bx = to[i].x - b.x, by = to[i].y - b.y;
-        along += weights[i] * (ax * bx + ay * by);
-        across += weights[i] * (ax * by - ay * bx);
-    }
-    const double r = std::hypot(along, across);
-    Flatly t;
-    if (r > 1e-12) {
-        t.c = along / r;
-        t.s = across / r;
-    }
-    t.x = b.x - (t.c * a.x - t.s * a.y);
-    t.y = b.y - (t.s * a.x + t.c * a.y);
-    return t;
-}
-
-/// How far off each is.
-std::vector<double> residuals(const Flatly& t, const std::vector<Flat>& from, const std::vector<Flat>& to) {
-    std::vector<double> r;
-    for (std::size_t i = 0; i < from.size(); ++i) r.push_back(far(t(from[i]), to[i]));
-    return r;
-}
-
-double median(std::vector<double> all) {
-    const auto middle = all.begin() + static_cast<std::ptrdiff_t>(all.size() / 2);
-    std::nth_element(all.begin(), middle, all.end());
-    return *middle;
-}
-
-struct Robust {
-    Flatly place;
-    std::vector<bool> counted;
-    double rms = 0;
-    std::size_t count() const { return static_cast<std::size_t>(std::count(counted.begin(), counted.end(), true)); }
-};
-
-/// From a first place: those that agree within what the better half says, and the place of these alone.
-Robust settled(Flatly t, const std::vector<Flat>& from, const std::vector<Flat>& to) {
-    Robust best;
-    best.counted.assign(from.size(), true);
-    std::vector<double> weights(from.size(), 1);
-    // Sums of distances, not of their squares: most of them pull it onto themselves.
-    for (int i = 0; i < 60; ++i) {
-        const auto r = residuals(t, from, to);
-        for (std::size_t k = 0; k < r.size(); ++k) weights[k] = 1 / std::max(r[k], 1e-6);
-        t = fitted(from, to, weights);
-    }
-    for (int i = 0; i < 10; ++i) {
-        const auto r = residuals(t, from, to);
-        const double limit = std::max(kLeastOff, 4 * 1.4826 * median(r));
-        std::vector<bool> counted;
-        for (const double d : r) counted.push_back(d <= limit);
-        for (std::size_t k = 0; k < r.size(); ++k) weights[k] = counted[k] ? 1 : 0;
-        t = fitted(from, to, weights);
-        if (counted == best.counted && i > 0) break;
-        best.counted = counted;
-    }
-    best.place = t;
-    const auto r = residuals(t, from, to);
-    double sum = 0;
-    for (std::size_t k = 0; k < r.size(); ++k) sum += best.counted[k] ? r[k] * r[k] : 0;
-    best.rms = std::sqrt(sum / static_cast<double>(std::max<std::size_t>(best.count(), 1)));
-    return best;
-}
 
 /// Holes by where they are.
 class Holes {
@@ -225,7 +141,7 @@ private:
         if (count < std::max<std::size_t>(1, most_ * 3 / 4)) return;
         if (!seen_.insert(of).second) return;
         Flatly place = first;
-        Robust robust;
+        FlatFit robust;
         for (int again = 0; again < 4; ++again) {
             std::vector<Flat> from, to;
             for (std::size_t i = 0; i < of.size(); ++i)
@@ -234,7 +150,7 @@ private:
                     to.push_back(sockets_[of[i]].at);
                 }
             if (from.empty()) return;
-            robust = from.size() < 2 ? Robust{place, {true}, 0} : bestOf(place, from, to);
+            robust = from.size() < 2 ? FlatFit{place, {true}, 0} : bestOf(place, from, to);
             place = robust.place;
             std::size_t now = 0;
             const std::vector<std::size_t> next = over(place, now);
@@ -246,10 +162,10 @@ private:
     }
 
     /// With few leads each of them is tried as the one that is off.
-    static Robust bestOf(const Flatly& first, const std::vector<Flat>& from, const std::vector<Flat>& to) {
+    static FlatFit bestOf(const Flatly& first, const std::vector<Flat>& from, const std::vector<Flat>& to) {
         const std::vector<double> even(from.size(), 1);
-        Robust best = settled(fitted(from, to, even), from, to);
-        const auto offer = [&](const Robust& r) {
+        FlatFit best = settled(fitted(from, to, even), from, to);
+        const auto offer = [&](const FlatFit& r) {
             if (r.count() > best.count() || (r.count() == best.count() && r.rms < best.rms)) best = r;
         };
         offer(settled(first, from, to));
@@ -278,7 +194,7 @@ private:
             p.matches.push_back(m);
         }
         if (p.matches.empty()) return;
-        const double limit = std::max(kLeastOff, 4 * 1.4826 * median(all));
+        const double limit = offLimit(all);
         double sum = 0;
         std::size_t count = 0;
         for (std::size_t i = 0; i < p.matches.size(); ++i) {

@@ -3,6 +3,9 @@
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <optional>
+
+#include "core/part/solid_file.h"
 
 namespace punch {
 namespace {
@@ -147,21 +150,16 @@ double changes(double low, double high, const Holds& holds) {
     return (low + high) / 2;
 }
 
-Pose upright(Vec3 down) {
-    const Vec3 z = -unit(down);
-    const Vec3 some = std::abs(z.x) < 0.8 ? Vec3{1, 0, 0} : Vec3{0, 1, 0};
-    const Vec3 x = unit(some - dot(some, z) * z), y = cross(z, x);
-    // The rows of the turn are where its axes come from.
-    return {{x.x, y.x, z.x}, {x.y, y.y, z.y}, {x.z, y.z, z.z}, {}};
-}
-
 }  // namespace
 
 Standing standing(const Solid& solid, Vec3 down) {
     Standing s;
     s.pose = upright(down);
     const Sections sections(solid, s.pose);
-    if (sections.high() - sections.low() < kShortest) return s;
+    // Without leads it stands on its lowest point.
+    s.pose.move = {0, 0, -sections.low()};
+    s.height = sections.high() - sections.low();
+    if (s.height < kShortest) return s;
     const std::vector<Chain> chains = Following(sections).run();
     std::vector<bool> lead;
     for (const Chain& c : chains) lead.push_back(isSlender(c));

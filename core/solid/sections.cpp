@@ -34,21 +34,29 @@ class Ends {
 public:
     void add(Flat at, int part) { map_[key(cell(at.x), cell(at.y))].push_back({at, part}); }
     int near(Flat at, const std::vector<Part>& parts) const {
+        const long x = cell(at.x), y = cell(at.y);
         int best = -1;
         double least = 4 * kSame;
-        for (long i = -1; i <= 1; ++i)
-            for (long k = -1; k <= 1; ++k)
-                if (const auto it = map_.find(key(cell(at.x) + i, cell(at.y) + k)); it != map_.end())
-                    for (const auto& [p, part] : it->second)
-                        if (const double d = std::hypot(p.x - at.x, p.y - at.y);
-                            d < least && !parts[static_cast<std::size_t>(part)].used) {
-                            least = d;
-                            best = part;
-                        }
+        look(x, y, at, parts, best, least);
+        // Mostly it is right there.
+        if (least < kSame) return best;
+        for (long i = x - 1; i <= x + 1; ++i)
+            for (long k = y - 1; k <= y + 1; ++k)
+                if (i != x || k != y) look(i, k, at, parts, best, least);
         return best;
     }
 
 private:
+    void look(long x, long y, Flat at, const std::vector<Part>& parts, int& best, double& least) const {
+        const auto it = map_.find(key(x, y));
+        if (it == map_.end()) return;
+        for (const auto& [p, part] : it->second)
+            if (const double d = std::hypot(p.x - at.x, p.y - at.y);
+                d < least && !parts[static_cast<std::size_t>(part)].used) {
+                least = d;
+                best = part;
+            }
+    }
     static long cell(double v) { return std::lround(v / (2 * kSame)); }
     static std::uint64_t key(long a, long b) {
         return static_cast<std::uint64_t>(a) * 0x9E3779B97F4A7C15ULL ^ static_cast<std::uint64_t>(b);

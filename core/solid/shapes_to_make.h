@@ -1,6 +1,6 @@
 #pragma once
 // Solids that the kernel is asked to make: simple bodies, leads, boards with holes, files of others put at a place.
-// Frame: as core/solid/vec3.h; lengths in mm.
+// Frame: as core/base/vec3.h; lengths in mm.
 
 #include <string>
 #include <variant>

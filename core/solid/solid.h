@@ -9,7 +9,7 @@
 #include <vector>
 
 #include "core/base/packed.h"
-#include "core/solid/vec3.h"
+#include "core/base/vec3.h"
 
 namespace punch {
 

@@ -81,8 +81,11 @@ std::string SolidWorker::program() {
     if (const char* named = std::getenv("PUNCH_SOLID"); named != nullptr) return named;
     std::error_code error;
     const fs::path here = fs::read_symlink("/proc/self/exe", error).parent_path();
-    for (const fs::path& p : {here / "punch-solid", here.parent_path() / "core/solid/kernel/punch-solid",
-                              here.parent_path() / "libexec/punchbit/punch-solid"})
+    std::vector<fs::path> places = {here / "punch-solid", here.parent_path() / "libexec/punchbit/punch-solid"};
+    // In a build it lies some folders up and beside.
+    for (fs::path up = here; up.has_relative_path() && places.size() < 6; up = up.parent_path())
+        places.push_back(up / "core/solid/kernel/punch-solid");
+    for (const fs::path& p : places)
         if (fs::is_regular_file(p, error)) return p.string();
     return {};
 }

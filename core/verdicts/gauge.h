@@ -26,6 +26,8 @@ enum class GaugeId {
     Fiducials,
     LeadPastBoard,
     DropIn,
+    SolidLeads,
+    SolidRoom,
 };
 
 struct Gauge {

@@ -33,6 +33,10 @@ Gauge voltageGauge(const Part& part, const Results& results);
 Gauge silkscreenGauge(const Part& part, const Results& results);
 Gauge courtyardGauge(const Part& part, const Results& results);
 
+// solid_gauges: the body that stands in the holes
+Gauge solidLeadsGauge(const Part& part, const Results& results);
+Gauge solidRoomGauge(const Part& part, const Results& results);
+
 // dress_gauges: marks, and which way round it goes in
 Gauge wayRoundGauge(const Part& part, const Results& results);
 Gauge marksGauge(const Part& part, const Results& results);

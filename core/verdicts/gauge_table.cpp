@@ -21,6 +21,7 @@ bool whenFiducials(const Part& part) {
     return std::any_of(part.marks.begin(), part.marks.end(),
                        [](const Mark& m) { return m.kind == MarkKind::Fiducial; });
 }
+bool whenSolid(const Part& part) { return !part.solids.empty(); }
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
 }  // namespace
@@ -44,6 +45,10 @@ const std::vector<GaugeKind>& gaugeKinds() {
         {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit, alone<leadPastBoardGauge>,
          always},
         {GaugeId::DropIn, "drop-in", "Drop-in", Home::Fit, Home::Size, alone<dropInGauge>, always},
+        {GaugeId::SolidLeads, "body-leads", "Body's leads", Home::Fit, Home::Fit, alone<solidLeadsGauge>, whenSolid,
+         true},
+        {GaugeId::SolidRoom, "body-room", "Body's room", Home::Fit, Home::Dress, alone<solidRoomGauge>, whenSolid,
+         true},
     };
     return kinds;
 }

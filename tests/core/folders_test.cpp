@@ -108,12 +108,23 @@ TEST(Folders, EveryTypeHasANameOfItsOwn) {
     EXPECT_GT(seen.size(), 150U);
 }
 
+TEST(Folders, TheSolidKernelIsNamedInOneFolder) {
+    for (const char* top : {"core", "app", "cli"})
+        for (const auto& entry : fs::recursive_directory_iterator(fs::path(test::sourceFolder()) / top)) {
+            if (!entry.is_regular_file() || entry.path().parent_path().filename() == "kernel") continue;
+            std::ifstream in(entry.path());
+            for (std::string line; std::getline(in, line);)
+                EXPECT_FALSE(line.starts_with("#include <") && line.find(".hxx>") != std::string::npos) << entry.path();
+        }
+}
+
 TEST(Folders, NoInterfaceInTheCore) {
     for (const auto& entry : fs::recursive_directory_iterator(fs::path(test::sourceFolder()) / "core")) {
         if (!entry.is_regular_file()) continue;
         std::ifstream in(entry.path());
         for (std::string line; std::getline(in, line);)
-            EXPECT_FALSE(line.starts_with("#include <Q") || line.find("#include \"app/") != std::string::npos)
+            EXPECT_FALSE((line.starts_with("#include <Q") && line.find(".hxx") == std::string::npos) ||
+                         line.find("#include \"app/") != std::string::npos)
                 << entry.path().string();
     }
 }

@@ -1,0 +1,289 @@
+#include "app/solid/solid_list.h"
+
+#include <QComboBox>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+#include "app/qt_text.h"
+#include "app/theme.h"
+#include "app/widgets/wrapped_label.h"
+#include "core/part/numbering.h"
+
+namespace punch {
+namespace {
+
+/// "-y", or the direction as numbers.
+QString wayWords(Vec3 d) {
+    const double all[] = {d.x, d.y, d.z};
+    for (int i = 0; i < 3; ++i)
+        if (std::abs(all[i]) > 1 - 1e-9) return QString(all[i] > 0 ? "+" : "-") + QChar('x' + i);
+    return QString("%1, %2, %3").arg(d.x, 0, 'f', 3).arg(d.y, 0, 'f', 3).arg(d.z, 0, 'f', 3);
+}
+
+WrappedLabel* wrapped(const QString& words, QWidget* parent) {
+    auto* label = new WrappedLabel(parent);
+    label->setText(words);
+    return label;
+}
+
+QPushButton* link(const QString& words, const QString& name, QWidget* parent) {
+    auto* button = new QPushButton(words, parent);
+    button->setObjectName(name);
+    return button;
+}
+
+}  // namespace
+
+SolidList::SolidList(Document& document, ViewState& view, SolidWork& work, QWidget* parent)
+    : QWidget(parent), document_(document), view_(view), work_(work) {
+    setObjectName("solids");
+    rows_ = new QVBoxLayout(this);
+    rows_->setContentsMargins(0, 0, 0, 0);
+    rows_->setSpacing(theme::em() / 3);
+    connect(&work_, &SolidWork::changed, this, [this] {
+        if (isVisible()) refresh();
+    });
+}
+
+void SolidList::refresh() {
+    while (QLayoutItem* item = rows_->takeAt(0)) {
+        if (QWidget* old = item->widget()) {
+            old->setParent(nullptr);
+            old->deleteLater();
+        }
+        delete item;
+    }
+    if (!document_.open()) return;
+    const Part& part = document_.part();
+    for (const SolidFile& file : part.solids)
+        for (const StandingSolid& s : document_.footprint().solids)
+            if (s.id == file.id) addCard(s, file);
+    if (work_.running()) {
+        auto* words = wrapped(tr("%1 %2 %").arg(work_.busy()).arg(work_.share() * 100, 0, 'f', 0), this);
+        rows_->addWidget(words);
+        auto* end = link(tr("End it"), "solidCancel", this);
+        connect(end, &QPushButton::clicked, &work_, &SolidWork::cancel);
+        rows_->addWidget(end);
+    } else {
+        if (part.solids.empty()) {
+            auto* words =
+                wrapped(tr("A STEP file is stood on the holes by its leads: whatever its frame, unit and turn."), this);
+            words->setProperty("role", "quiet");
+            rows_->addWidget(words);
+        }
+        auto* add = link(tr("Bring in a STEP file …"), "solidBring", this);
+        add->setToolTip(
+            tr("Read beside the window and kept with the part; its leads are found and put into the holes"));
+        connect(add, &QPushButton::clicked, this, &SolidList::fileWanted);
+        rows_->addWidget(add);
+    }
+}
+
+QString SolidList::howItStands(const StandingSolid& s, const SolidFile& file, bool* good) const {
+    std::size_t in = 0, touching = 0, alone = 0, off = 0;
+    const StandingLead* worst = nullptr;
+    for (const StandingLead& l : s.leads) {
+        if (l.of.empty()) {
+            ++alone;
+            continue;
+        }
+        ++in;
+        if (l.gap && *l.gap < Length()) ++touching;
+        if (!l.counted) ++off;
+        if (worst == nullptr || l.off > worst->off) worst = &l;
+    }
+    QStringList words;
+    *good = in > 0 && touching == 0 && alone == 0 && off == 0 && s.without.empty();
+    if (s.leads.empty())
+        words << tr("No leads were found in it.");
+    else if (*good)
+        words << tr("All %1 leads stand in their holes.").arg(in);
+    else {
+        if (in == 0) words << tr("No lead meets a hole.");
+        if (touching > 0) words << tr("%1 of %2 leads do not go in.").arg(touching).arg(in);
+        if (off > 0) {
+            QStringList names;
+            for (const StandingLead& l : s.leads)
+                if (!l.of.empty() && !l.counted) names << toQt(l.name);
+            words << (s.sure ? tr("Lead %1 stands off: %2.").arg(names.join(", "), view_.length(worst->off, 2))
+                             : tr("One of the leads stands off; too few to tell which."));
+        }
+        if (alone > 0) words << tr("%1 leads stand over no hole.").arg(alone);
+        if (!s.without.empty()) {
+            QStringList names;
+            for (const FeatureId& id : s.without)
+                if (const Pad* p = document_.footprint().pad(id)) names << toQt(p->number);
+            words << tr("No lead in hole %1.").arg(names.join(", "));
+        }
+    }
+    if (worst != nullptr)
+        words << tr("Worst: %1, %2 off its hole's middle.")
+                     .arg(worst->peg ? toQt(worst->name) : tr("lead %1").arg(toQt(worst->name)),
+                          view_.length(worst->off, 3));
+    words << tr("The file's %1 is down; turned by %2°.").arg(wayWords(file.down)).arg(s.turn, 0, 'f', 1);
+    if (std::abs(s.lift.mm()) > 1e-9) words << tr("Lifted by %1.").arg(view_.length(s.lift, 2));
+    if (!file.byLeads) words << tr("Stood by hand.");
+    return words.join(' ');
+}
+
+void SolidList::addCard(const StandingSolid& s, const SolidFile& file) {
+    auto* head = new QHBoxLayout;
+    auto* name = new QLabel(toQt(file.name), this);
+    name->setFont(theme::text(1.0, true));
+    head->addWidget(name, 1);
+    auto* out = link(tr("Remove"), "solidRemove " + toQt(file.id), this);
+    out->setToolTip(tr("Takes the body off the part; its file stays beside it"));
+    connect(out, &QPushButton::clicked, this, [this, id = file.id] { work_.remove(id); });
+    head->addWidget(out);
+    auto* line = new QWidget(this);
+    line->setLayout(head);
+    head->setContentsMargins(0, 0, 0, 0);
+    rows_->addWidget(line);
+    bool good = false;
+    auto* words = wrapped(howItStands(s, file, &good), this);
+    words->setObjectName("solidStands");
+    words->setProperty("role", good ? "advice" : "warn");
+    rows_->addWidget(words);
+    if (const QString trouble = work_.trouble(file.id); !trouble.isEmpty()) {
+        auto* said = wrapped(trouble, this);
+        said->setObjectName("solidTrouble");
+        said->setProperty("role", "warn");
+        rows_->addWidget(said);
+    }
+    if (work_.fileChanged(file.id)) {
+        auto* changed = wrapped(tr("Its file is another than when it was brought in."), this);
+        changed->setProperty("role", "warn");
+        rows_->addWidget(changed);
+        auto* again = link(tr("Find its leads anew"), "solidAgain", this);
+        connect(again, &QPushButton::clicked, this, [this, id = file.id] { work_.lookAgain(id); });
+        rows_->addWidget(again);
+    }
+    addTable(s);
+    addWays(file);
+    addHand(file);
+}
+
+void SolidList::addTable(const StandingSolid& s) {
+    if (s.leads.empty()) return;
+    auto* table = new QWidget(this);
+    table->setObjectName("solidLeads");
+    auto* grid = new QGridLayout(table);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setVerticalSpacing(1);
+    int column = 0;
+    for (const QString& head : {tr("Lead"), tr("clear"), tr("off"), tr("past board")}) {
+        auto* l = new QLabel(head, table);
+        l->setProperty("role", "quiet");
+        grid->addWidget(l, 0, column, column == 0 ? Qt::AlignLeft : Qt::AlignRight);
+        ++column;
+    }
+    constexpr int kMostRows = 12;
+    std::vector<const StandingLead*> shown;
+    for (const StandingLead& l : s.leads) shown.push_back(&l);
+    // Where there are many, those that matter most.
+    const bool many = shown.size() > kMostRows;
+    const auto gap = [](const StandingLead* l) { return l->gap ? l->gap->mm() : l->of.empty() ? -1e9 : 1e9; };
+    if (many) {
+        std::stable_sort(shown.begin(), shown.end(), [&](const auto* a, const auto* b) { return gap(a) < gap(b); });
+        shown.resize(kMostRows);
+    } else {
+        std::stable_sort(shown.begin(), shown.end(), [](const auto* a, const auto* b) {
+            return !a->of.empty() && (b->of.empty() || numberLess(a->name, b->name));
+        });
+    }
+    int row = 1;
+    for (const StandingLead* l : shown) {
+        const auto cell = [&](const QString& text, int at, bool bad) {
+            auto* label = new QLabel(text, table);
+            label->setFont(at == 0 ? theme::text(1.0, true) : theme::digits());
+            label->setStyleSheet(bad ? theme::styled("color: @vermilion;") : QString());
+            grid->addWidget(label, row, at, at == 0 ? Qt::AlignLeft : Qt::AlignRight);
+        };
+        cell(l->of.empty() ? tr("no hole") : toQt(l->name), 0, l->of.empty());
+        cell(l->gap ? view_.value(*l->gap, 3) : tr("–"), 1, l->gap && *l->gap < Length());
+        cell(l->of.empty() ? tr("–") : view_.value(l->off, 3), 2, !l->counted);
+        cell(view_.value(l->past, 2), 3, !l->peg && l->past < Length::fromMm(0.5));
+        ++row;
+    }
+    rows_->addWidget(table);
+    if (many) {
+        auto* rest = new QLabel(tr("the %1 with least room of %2").arg(kMostRows).arg(s.leads.size()), this);
+        rest->setProperty("role", "quiet");
+        rows_->addWidget(rest);
+    }
+}
+
+void SolidList::addWays(const SolidFile& file) {
+    const auto& ways = work_.ways(file.id);
+    if (ways.size() < 2) return;
+    std::size_t equal = 0;
+    for (const FittedPose& w : ways) equal += isEquivalent(w, ways.front()) ? 1 : 0;
+    auto* words = wrapped(equal > 1 ? tr("It stands as well in %1 ways; choose the one that is meant.").arg(equal)
+                                    : tr("Nothing else fits as well."),
+                          this);
+    words->setObjectName("solidWaysWords");
+    words->setProperty("role", equal > 1 ? "warn" : "quiet");
+    rows_->addWidget(words);
+    auto* box = new QComboBox(this);
+    box->setObjectName("solidWays");
+    box->setToolTip(tr("How else it could stand on these holes, best first"));
+    const StandingSolid* now = nullptr;
+    for (const StandingSolid& s : document_.footprint().solids)
+        if (s.id == file.id) now = &s;
+    int at = -1;
+    for (std::size_t i = 0; i < ways.size(); ++i) {
+        const FittedPose& w = ways[i];
+        QString text = tr("%1 leads in, turned %2°, %3 off")
+                           .arg(w.matches.size())
+                           .arg(w.turn, 0, 'f', 0)
+                           .arg(view_.length(Length::fromMm(w.rms), 3));
+        if (isEquivalent(w, ways.front()) && equal > 1) text = tr("as good: ") + text;
+        box->addItem(text);
+        if (now != nullptr && norm(w.pose.move - now->pose.move) < 0.05 && dot(w.pose.x, now->pose.x) > 0.9999)
+            at = static_cast<int>(i);
+    }
+    if (at < 0) {
+        box->insertItem(0, tr("as it stands"));
+        at = 0;
+        connect(box, &QComboBox::activated, this, [this, id = file.id](int i) {
+            if (i > 0) work_.takeWay(id, static_cast<std::size_t>(i - 1));
+        });
+    } else {
+        connect(box, &QComboBox::activated, this,
+                [this, id = file.id](int i) { work_.takeWay(id, static_cast<std::size_t>(i)); });
+    }
+    box->setCurrentIndex(at);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    rows_->addWidget(box);
+}
+
+void SolidList::addHand(const SolidFile& file) {
+    auto* hand = new QWidget(this);
+    auto* line = new QHBoxLayout(hand);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(theme::em() / 4);
+    const auto turn = [&](const QString& words, const char* name, Vec3 axis) {
+        auto* button = link(words, name, hand);
+        button->setToolTip(tr("By 90°, counter-clockwise; with its leads found anew where another side is down"));
+        connect(button, &QPushButton::clicked, this, [this, id = file.id, axis] { work_.turnBy(id, axis, 90); });
+        line->addWidget(button);
+    };
+    line->addWidget(new QLabel(tr("Turn 90° about"), hand));
+    turn("x", "solidTurnX", {1, 0, 0});
+    turn("y", "solidTurnY", {0, 1, 0});
+    turn("z", "solidTurnZ", {0, 0, 1});
+    line->addStretch(1);
+    rows_->addWidget(hand);
+    if (!file.byLeads) {
+        auto* back = link(tr("Stand it by its leads again"), "solidByLeads", this);
+        connect(back, &QPushButton::clicked, this, [this, id = file.id] { work_.standByLeads(id); });
+        rows_->addWidget(back);
+    }
+}
+
+}  // namespace punch

@@ -1,0 +1,55 @@
+#pragma once
+// A solid that stands on the board: a STEP file beside the part, what was found in it, and how it stands.
+//
+// What was found is kept with the part, so that everything that judges it needs neither the file nor the kernel. It is
+// found anew when the file changes or the way down is another (core/solid/found_solid.h). Numbers are mm and degrees.
+// Frame of what was found: z upwards from the seating plane, x and y as core/solid/leads.h puts them; `turn` and the
+// place take it to the board's.
+
+#include <array>
+#include <string>
+#include <vector>
+
+#include "core/base/vec3.h"
+#include "core/part/source.h"
+
+namespace punch {
+
+/// A slender piece below the seating plane: a lead or a peg.
+struct SolidLeadFound {
+    double x = 0, y = 0;           ///< its middle, half a board below the seating plane
+    double along = 0, across = 0;  ///< of its section
+    double turn = 0;               ///< of `along`, degrees
+    bool round = false;
+    double length = 0;            ///< below the seating plane
+    double leanX = 0, leanY = 0;  ///< from its upper to its lower end
+    std::string of;               ///< the pin, peg or lock that it is; empty: of nothing here
+    friend bool operator==(const SolidLeadFound&, const SolidLeadFound&) = default;
+};
+
+struct SolidFile {
+    std::string id;
+    std::string name;
+    std::string file;     ///< beside the part
+    std::string digest;   ///< of the file when it was read (SHA-1)
+    Vec3 down{0, 0, -1};  ///< in the file's own frame
+    double seat = 0;      ///< the seating plane there, against `down`
+    bool byLeads = true;  ///< it stands where its leads best meet their holes, whatever follows
+    double turn = 0;      ///< about z; of what stands by its leads as it was found
+    double x = 0, y = 0;  ///< where the frame of what was found begins on the board
+    double lift = 0;      ///< above the board
+    std::vector<SolidLeadFound> leads;
+    std::vector<std::array<double, 2>> outline;  ///< around it, seen from above; convex
+    double height = 0;                           ///< above the seating plane
+    UnknownFields unknown;
+    friend bool operator==(const SolidFile&, const SolidFile&) = default;
+};
+
+/// From the file's frame into that of what was found.
+Pose standingPose(const SolidFile& solid);
+/// From the file's frame onto the board.
+Pose boardPose(const SolidFile& solid);
+/// Turned so that `down` is -z; x and y follow the frame that it comes from as near as they can.
+Pose upright(Vec3 down);
+
+}  // namespace punch

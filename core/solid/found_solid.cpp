@@ -1,0 +1,82 @@
+#include "core/solid/found_solid.h"
+
+#include <algorithm>
+#include <boost/uuid/detail/sha1.hpp>
+#include <cmath>
+
+namespace punch {
+namespace {
+
+constexpr double kSameLead = 0.3;  // mm
+
+/// Around all corners above the board, seen from above.
+std::vector<std::array<double, 2>> outlineOf(const Solid& solid, const Pose& pose) {
+    std::vector<std::array<double, 2>> points;
+    for (const Vec3& corner : solid.corners)
+        if (const Vec3 p = pose(corner); p.z > 0.01) points.push_back({p.x, p.y});
+    std::sort(points.begin(), points.end());
+    std::vector<std::array<double, 2>> hull;
+    const auto turn = [](const auto& a, const auto& b, const auto& c) {
+        return (b[0] - a[0]) * (c[1] - a[1]) - (b[1] - a[1]) * (c[0] - a[0]);
+    };
+    const auto chain = [&](auto from, auto to) {
+        const std::size_t base = hull.size();
+        for (auto it = from; it != to; ++it) {
+            while (hull.size() >= base + 2 && turn(hull[hull.size() - 2], hull.back(), *it) <= 1e-9) hull.pop_back();
+            hull.push_back(*it);
+        }
+        if (!hull.empty()) hull.pop_back();
+    };
+    chain(points.begin(), points.end());
+    chain(points.rbegin(), points.rend());
+    return hull;
+}
+
+}  // namespace
+
+SolidFile foundIn(const Solid& solid, const Standing& standing) {
+    SolidFile file;
+    // What is down in the standing's frame, in the file's.
+    file.down = inverse(standing.pose).turned({0, 0, -1});
+    file.seat = -standing.pose.move.z;
+    file.height = standing.height;
+    for (const SolidLead& l : standing.leads)
+        file.leads.push_back({l.at.x,
+                              l.at.y,
+                              l.section.along,
+                              l.section.across,
+                              l.section.turn,
+                              l.section.round,
+                              l.length,
+                              l.lean.x,
+                              l.lean.y,
+                              {}});
+    file.outline = outlineOf(solid, standing.pose);
+    return file;
+}
+
+SolidFile foundAgain(const Solid& solid, SolidFile file) {
+    const SolidFile now = foundIn(solid, standing(solid, file.down));
+    std::vector<SolidLeadFound> leads = now.leads;
+    for (SolidLeadFound& l : leads)
+        for (const SolidLeadFound& was : file.leads)
+            if (std::hypot(l.x - was.x, l.y - was.y) < kSameLead) l.of = was.of;
+    file.leads = std::move(leads);
+    file.seat = now.seat;
+    file.height = now.height;
+    file.outline = now.outline;
+    return file;
+}
+
+std::string digestOf(const std::string& bytes) {
+    boost::uuids::detail::sha1 sha;
+    sha.process_bytes(bytes.data(), bytes.size());
+    unsigned int digest[5];
+    sha.get_digest(digest);
+    std::string text;
+    for (const unsigned int part : digest)
+        for (int shift = 28; shift >= 0; shift -= 4) text += "0123456789abcdef"[part >> shift & 15];
+    return text;
+}
+
+}  // namespace punch
