@@ -6,6 +6,7 @@
 
 #include "core/fit/lead_length.h"
 #include "core/fit/standing_solid.h"
+#include "core/part/numbering.h"
 #include "core/verdicts/gauge_kit.h"
 
 namespace punch {
@@ -13,7 +14,8 @@ namespace {
 
 const Length kOut = Length::fromUm(5);  // of an outline over the courtyard that nobody means
 
-std::string listOf(const std::vector<std::string>& names) {
+std::string listOf(std::vector<std::string> names) {
+    std::sort(names.begin(), names.end(), numberLess);
     std::string all;
     for (std::size_t i = 0; i < names.size() && i < 4; ++i) all += (i == 0 ? "" : ", ") + names[i];
     if (names.size() > 4) all += fmt::format(" and {} more", names.size() - 4);

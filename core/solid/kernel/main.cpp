@@ -1,6 +1,5 @@
 // punch-solid: reads questions from its standard input, answers on its standard output, ends when the input does.
 
-#include <sys/prctl.h>
 #include <sys/resource.h>
 #include <unistd.h>
 
@@ -8,11 +7,12 @@
 #include <Message_Messenger.hxx>
 #include <Standard_Failure.hxx>
 #include <cerrno>
-#include <csignal>
+#include <chrono>
 #include <cstdlib>
 #include <cstring>
 #include <iostream>
 #include <new>
+#include <thread>
 
 #include "core/solid/kernel/kernel.h"
 #include "core/solid/questions.h"
@@ -95,7 +95,13 @@ void work(Packed& question) {
 }  // namespace
 
 int run(int argc, char** argv) {
-    ::prctl(PR_SET_PDEATHSIG, SIGKILL);
+    // When who asks is gone, nobody wants the answer. (The kernel's own signal for this comes when the thread ends that
+    // started a process, not the process.)
+    const pid_t asker = ::getppid();
+    std::thread([asker] {
+        while (::getppid() == asker) std::this_thread::sleep_for(std::chrono::seconds(1));
+        ::_exit(0);
+    }).detach();
     const rlimit none{0, 0};
     ::setrlimit(RLIMIT_CORE, &none);
 #if !defined(__SANITIZE_ADDRESS__)
