@@ -72,7 +72,6 @@ StandingSolid stood(const SolidFile& file, const Part& part, const std::vector<H
             from.push_back({file.leads[i].x, file.leads[i].y});
             to.push_back(flatOf(h->at));
             which.push_back(i);
-            s.firm = s.firm && h->firm;
         }
     std::vector<bool> counted(from.size(), true);
     if (from.size() >= 2) {
@@ -128,6 +127,7 @@ StandingSolid stood(const SolidFile& file, const Part& part, const std::vector<H
         }
         s.leads.push_back(std::move(lead));
     }
+    for (const HoleOf& h : holes) s.firm = s.firm && h.firm;
     for (const HoleOf& h : holes)
         if (!h.peg && std::none_of(s.leads.begin(), s.leads.end(), [&](const StandingLead& l) { return l.of == h.id; }))
             s.without.push_back(h.id);
@@ -139,6 +139,8 @@ StandingSolid stood(const SolidFile& file, const Part& part, const std::vector<H
 std::vector<Socket> socketsOf(const Sized& sized) {
     std::vector<Socket> all;
     for (const HoleOf& h : holesOf(sized)) {
+        // Where a loose hole is drawn nothing is to be stood on.
+        if (!h.firm) continue;
         const Rect box = boundsOf(h.least);
         all.push_back({h.id, h.name, flatOf(h.at), h.sized ? max(box.width(), box.height()).mm() : 0.0});
     }

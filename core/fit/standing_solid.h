@@ -36,10 +36,10 @@ struct StandingSolid {
     Length height, lift;
     /// Four at least agree: which leads are off is known. Else "one of these".
     bool sure = false;
-    bool firm = true;  ///< every hole that counts is
+    bool firm = true;  ///< every hole of the part is
 };
 
-/// Holes that wait for a lead or a peg.
+/// Holes that wait for a lead or a peg; those that are loose are left out.
 std::vector<Socket> socketsOf(const Sized& sized);
 /// A pose made the part's: its leads get the features whose holes they stand in.
 SolidFile placedBy(SolidFile found, const FittedPose& pose, const std::vector<Socket>& sockets);

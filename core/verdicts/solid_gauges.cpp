@@ -68,12 +68,13 @@ Gauge solidLeadsGauge(const Part&, const Results& f) {
         return g;
     };
     if (f.solids.empty()) return unknownGauge(g, "no body");
+    if (!known) return unknownGauge(g, "holes not known");
     if (!touching.empty())
         return noGo(fmt::format("{} {} not go in", listOf(touching), touching.size() == 1 ? "does" : "do"));
     if (!empty.empty()) return noGo(fmt::format("no lead at {}", listOf(empty)));
     if (!alone.empty()) return noGo(fmt::format("no hole for the lead at {}", listOf(alone)));
     if (!short_.empty()) return noGo(fmt::format("{} too short", listOf(short_)));
-    if (!known || !least) return unknownGauge(g, "holes not known");
+    if (!least) return unknownGauge(g, "no leads");
     if (!off.empty()) {
         g.state = GaugeState::Watch;
         g.words = fmt::format("{}{} off", sure ? "" : "one of ", listOf(off));
