@@ -314,8 +314,10 @@ void BenchWindow::showSide() {
 
 void BenchWindow::showSpace() {
     const bool fit = document_.open() && view_.station() == Station::Fit;
-    solidView_->setVisible(fit && space_);
-    sheet_->setVisible(!fit || !space_);
+    // Never both, or the window grows for them.
+    QWidget* shown = fit && space_ ? static_cast<QWidget*>(solidView_) : sheet_;
+    (shown == sheet_ ? static_cast<QWidget*>(solidView_) : sheet_)->hide();
+    shown->show();
     toSpace_->setVisible(fit && !space_);
     placeSheetBars();
 }

@@ -218,6 +218,7 @@ int main(int argc, char** argv) {
     solidOption->add_option("FILE", solid.file, "a STEP file: AP203, AP214 or AP242")->required();
     solidOption->add_option("--part", solid.part, "a .punch file on whose holes it is stood");
     solidOption->add_flag("--place", solid.place, "it becomes the part's body and is kept beside it");
+    solidOption->add_flag("--take", solid.take, "the same, and its leads become readings of the part");
     solidOption->add_flag("--json", solid.json, "as JSON");
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();

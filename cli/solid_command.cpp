@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "core/advise/solid_evidence.h"
 #include "core/advise/stand_solid.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
@@ -72,8 +73,8 @@ int solidCommand(const SolidArguments& arguments) {
         auto loaded = loadPart(arguments.part);
         if (!loaded) return failed(loaded.error());
         part = std::move(*loaded);
-    } else if (arguments.place) {
-        return failed({"no part is named", "--place", "Name one with --part"});
+    } else if (arguments.place || arguments.take) {
+        return failed({"no part is named", arguments.place ? "--place" : "--take", "Name one with --part"});
     }
     const auto bytes = readWhole(arguments.file);
     if (!bytes) return failed(bytes.error());
@@ -110,15 +111,20 @@ int solidCommand(const SolidArguments& arguments) {
         for (const FittedPose& p : fitted) poses.push_back(poseJson(p, sockets, isEquivalent(p, fitted.front())));
         j["poses"] = poses;
     }
-    if (arguments.place) {
+    if (arguments.place || arguments.take) {
         const fs::path home = fs::path(arguments.part).parent_path();
         const std::string folder = fs::path(arguments.part).stem().string() + "-sources";
         const std::string name = folder + "/" + fs::path(arguments.file).filename().string();
         std::error_code error;
         fs::create_directories(home / folder, error);
         if (const auto written = writeAtomically(home / name, *bytes); !written) return failed(written.error());
-        const StoodSolid stood =
+        StoodSolid stood =
             withSolid(*part, *footprint, *solid, all, fs::path(arguments.file).stem().string(), name, digestOf(*bytes));
+        if (arguments.take) {
+            auto taken = withSolidLeads(stood.part, derive(stood.part), stood.id);
+            if (!taken) return failed(taken.error());
+            stood.part = std::move(*taken);
+        }
         if (const auto saved = savePart(stood.part, arguments.part); !saved) return failed(saved.error());
     }
     if (arguments.json) {

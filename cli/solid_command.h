@@ -9,6 +9,7 @@ struct SolidArguments {
     std::string file;
     std::string part;    ///< whose holes it is stood on; empty for none
     bool place = false;  ///< it becomes the part's body, kept beside it
+    bool take = false;   ///< and its leads become readings of it
     bool json = false;
 };
 

@@ -12,6 +12,7 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/wrapped_label.h"
+#include "core/advise/solid_evidence.h"
 #include "core/part/numbering.h"
 
 namespace punch {
@@ -166,6 +167,24 @@ void SolidList::addCard(const StandingSolid& s, const SolidFile& file) {
     addTable(s);
     addWays(file);
     addHand(file);
+    if (s.leads.empty()) return;
+    const auto apart = solidDisagreements(document_.part(), document_.footprint(), file.id);
+    if (!apart.empty()) {
+        auto* said = wrapped(
+            tr("The file and the other readings disagree: %1%2.")
+                .arg(toQt(apart.front()), apart.size() > 1 ? tr(" and %1 more").arg(apart.size() - 1) : QString()),
+            this);
+        said->setObjectName("solidDisagrees");
+        said->setProperty("role", "warn");
+        rows_->addWidget(said);
+    }
+    auto* take = link(tr("Take its leads as readings"), "solidTake " + toQt(file.id), this);
+    take->setToolTip(
+        tr("Places, sections and lengths, with the doubt of a nominal drawing; a footprint can be made of them alone"));
+    connect(take, &QPushButton::clicked, this, [this, id = file.id] {
+        if (const auto done = work_.takeLeads(id); !done) view_.say(toQt(done.error().text()));
+    });
+    rows_->addWidget(take);
 }
 
 void SolidList::addTable(const StandingSolid& s) {

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "app/qt_text.h"
+#include "core/advise/solid_evidence.h"
 #include "core/advise/stand_solid.h"
 #include "core/base/atomic_file.h"
 #include "core/part/source_file.h"
@@ -273,6 +274,21 @@ void SolidWork::moveBy(const std::string& id, double x, double y, double z) {
 }
 
 void SolidWork::standByLeads(const std::string& id) { takeWay(id, 0); }
+
+Result<void> SolidWork::takeLeads(const std::string& id) {
+    const std::size_t before = document_.part().readings.size();
+    auto next = withSolidLeads(document_.part(), document_.footprint(), id);
+    if (!next) return tl::make_unexpected(next.error());
+    const std::size_t more = next->readings.size() - std::min(before, next->readings.size());
+    document_.apply(tr("leads of the body taken as readings"), std::move(*next));
+    document_.settle();
+    const auto apart = solidDisagreements(document_.part(), document_.footprint(), id);
+    view_.say(
+        apart.empty()
+            ? tr("%1 readings taken from it; all agree").arg(more)
+            : tr("%1 readings taken from it; %2 disagree: %3").arg(more).arg(apart.size()).arg(toQt(apart.front())));
+    return {};
+}
 
 void SolidWork::lookAgain(const std::string& id) {
     const SolidFile* file = solidById(document_.part(), id);

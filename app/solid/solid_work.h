@@ -47,6 +47,8 @@ public:
     void moveBy(const std::string& id, double x, double y, double z);
     /// Where its leads best meet their holes again, in any way to stand.
     void standByLeads(const std::string& id);
+    /// Its leads become readings. Errors: as withSolidLeads.
+    Result<void> takeLeads(const std::string& id);
     /// Its file changed since: what was found in it is found anew.
     void lookAgain(const std::string& id);
     bool fileChanged(const std::string& id) const;

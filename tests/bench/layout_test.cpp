@@ -1,5 +1,7 @@
 // No text is clipped, nothing lies over anything else: at both sizes, with larger type, in every station.
 
+#include <tuple>
+
 #include "app/theme.h"
 #include "tests/bench/bench_fixture.h"
 
@@ -12,6 +14,13 @@ protected:
         window->resize(size);
         ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
         QTest::qWait(30);
+    }
+    bool isLaidOut() {
+        const auto labels = window->findChildren<QLabel*>();
+        return std::all_of(labels.begin(), labels.end(), [](QLabel* label) {
+            return !label->isVisible() || label->text().isEmpty() || !label->wordWrap() ||
+                   label->height() + 1 >= label->QLabel::heightForWidth(label->width());
+        });
     }
     void expectNothingClipped(const std::string& where) {
         for (QLabel* label : window->findChildren<QLabel*>()) {
@@ -43,7 +52,9 @@ protected:
         open(size);
         for (int i = 0; i < kStations; ++i) {
             window->view().setStation(static_cast<Station>(i));
-            QTest::qWait(200);  // until the last label has its width
+            QTest::qWait(100);
+            // Until the last label has its width; a column of many takes some turns.
+            std::ignore = QTest::qWaitFor([this] { return isLaidOut(); }, 3000);
             const std::string where =
                 stationName(static_cast<Station>(i)).toStdString() + " at " + std::to_string(size.width());
             expectNothingClipped(where);

@@ -97,6 +97,18 @@ TEST_F(SolidBench, ByHandItIsTurnedAboutEachAxisAndStoodAgain) {
     EXPECT_NEAR(norm(footprint().solids.front().pose.move - before.move), 0, 1e-5);
 }
 
+TEST_F(SolidBench, ItsLeadsBecomeReadingsAtAPress) {
+    openWithout("QB-TB4", "terminal.step");
+    bring(file);
+    const std::size_t before = part().readings.size();
+    click(find<QPushButton>("solidTake " + toQt(part().solids.front().id)));
+    EXPECT_GT(part().readings.size(), before + 10);
+    EXPECT_TRUE(window->message().contains("all agree")) << window->message().toStdString();
+    EXPECT_EQ(gauge("readings")->state, GaugeState::Go);
+    window->document().undo();
+    EXPECT_EQ(part().readings.size(), before);
+}
+
 TEST_F(SolidBench, WhatIsNoneIsSaidAndThePartStaysAsItWas) {
     openWithout("QB-TB4", "terminal.step");
     const Part before = part();
