@@ -147,7 +147,7 @@ int exportPart(const std::string& file, const std::string& folder, const std::ve
     if (names.empty())
         for (const FormatKind& kind : formats()) chosen.push_back(kind.format);
     const Footprint f = derive(*part);
-    const auto files = releaseFiles(*part, f, chosen);
+    const auto files = releaseFiles(*part, f, chosen, std::filesystem::absolute(file).parent_path().string());
     if (!files) return report(files.error());
     for (const std::string& line : releaseWarnings(f)) fmt::print(stderr, "punch: note: {}\n", line);
     if (const auto written = writeAllAtomically(folder, *files); !written) return report(written.error());

@@ -225,7 +225,8 @@ void ReleaseStation::exportTo(const QString& folder) {
         view_.say(tr("No format is ticked: tick at least one"));
         return;
     }
-    const auto files = releaseFiles(document_.part(), document_.footprint(), chosen);
+    const auto files = releaseFiles(document_.part(), document_.footprint(), chosen,
+                                    QFileInfo(document_.path()).absolutePath().toStdString());
     const auto done =
         files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
     if (!done) {

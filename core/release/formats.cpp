@@ -7,6 +7,7 @@
 
 #include "core/release/drill.h"
 #include "core/release/gerber.h"
+#include "core/release/step_out.h"
 #include "core/release/tables.h"
 
 namespace punch {
@@ -14,7 +15,7 @@ namespace {
 
 using Files = Result<std::vector<NamedContent>>;
 
-Files gerberFiles(const Part& part, const Footprint& f, const std::string& stem) {
+Files gerberFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
     const ProofBoard board = proofBoard(f);
     std::vector<NamedContent> files;
     for (const BoardLayerKind& kind : boardLayers()) {
@@ -25,7 +26,7 @@ Files gerberFiles(const Part& part, const Footprint& f, const std::string& stem)
     return files;
 }
 
-Files drillFiles(const Part& part, const Footprint& f, const std::string& stem) {
+Files drillFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
     std::vector<NamedContent> files;
     for (const Plating plating : {Plating::Plated, Plating::Bare}) {
         if (plating == Plating::Bare && f.bareHoles.empty()) continue;
@@ -44,10 +45,10 @@ Files oneFile(const Part& part, const Footprint& f, const std::string& name) {
     return std::vector<NamedContent>{{name, std::move(*text)}};
 }
 
-Files csvFiles(const Part& part, const Footprint& f, const std::string& stem) {
+Files csvFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
     return oneFile<coordinateTable>(part, f, stem + "-coordinates.csv");
 }
-Files svgFiles(const Part& part, const Footprint& f, const std::string& stem) {
+Files svgFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
     return oneFile<sheetSvg>(part, f, stem + "-sheet.svg");
 }
 
@@ -59,6 +60,7 @@ const std::vector<FormatKind>& formats() {
         {Format::Drill, "drill", "XNC drill, plated and bare apart", drillFiles},
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
+        {Format::Step, "step", "STEP of the part, alone and on a board", stepFiles},
     };
     return all;
 }
@@ -86,12 +88,12 @@ std::string fileStem(const std::string& name) {
 }
 
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
-                                               const std::vector<Format>& chosen) {
+                                               const std::vector<Format>& chosen, const std::string& home) {
     const std::string stem = fileStem(part.name);
     std::vector<NamedContent> all;
     for (const FormatKind& kind : formats()) {
         if (std::find(chosen.begin(), chosen.end(), kind.format) == chosen.end()) continue;
-        auto files = kind.files(part, footprint, stem);
+        auto files = kind.files(part, footprint, stem, home);
         if (!files) return files;
         std::move(files->begin(), files->end(), std::back_inserter(all));
     }

@@ -9,25 +9,27 @@
 
 namespace punch {
 
-enum class Format { Gerber, Drill, Csv, Svg };
+enum class Format { Gerber, Drill, Csv, Svg, Step };
 
 struct FormatKind {
     Format format;
     const char* name;   ///< of the command line
     const char* words;  ///< "Gerber X2, nine layers"
     /// Its files, their names beginning with `stem`. Errors: something that the format cannot hold.
-    Result<std::vector<NamedContent>> (*files)(const Part& part, const Footprint& footprint, const std::string& stem);
+    /// `home` is the folder of the part's file.
+    Result<std::vector<NamedContent>> (*files)(const Part& part, const Footprint& footprint, const std::string& stem,
+                                               const std::string& home);
 };
 const std::vector<FormatKind>& formats();
 
-/// "gerber, drill, csv or svg".
+/// "gerber, drill, csv, svg or step".
 std::string formatNames();
 /// Errors: an unknown name.
 Result<Format> formatFromName(const std::string& name);
 
 /// The files of the chosen formats, in memory. Errors: as their formats; then there are none.
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
-                                               const std::vector<Format>& chosen);
+                                               const std::vector<Format>& chosen, const std::string& home = {});
 
 /// What keeps the footprint from being released with a clear conscience: loose features, no-go gauges. One line each.
 std::vector<std::string> releaseWarnings(const Footprint& footprint);

@@ -153,7 +153,9 @@ struct SheetGroup {
 };
 const std::vector<SheetGroup>& sheetGroups() {
     static const std::vector<SheetGroup> all = {
-        {"courtyard", {Layer::TopCourtyard, Layer::BottomCourtyard}, "fill:none;stroke:#2B8A78;stroke-width:0.1;stroke-dasharray:1 0.4 0.2 0.4"},
+        {"courtyard",
+         {Layer::TopCourtyard, Layer::BottomCourtyard},
+         "fill:none;stroke:#2B8A78;stroke-width:0.1;stroke-dasharray:1 0.4 0.2 0.4"},
         {"keepouts", {Layer::Keepouts}, "fill:#C9663A;fill-opacity:0.15;stroke:#C9663A;stroke-width:0.08"},
         {"assembly", {Layer::Assembly}, "fill:none;stroke:#8A8A8A"},
         {"far-copper", {Layer::BottomCopper}, "fill:#E3CDB4;stroke:#B9A07F;stroke-width:0.05"},

@@ -102,7 +102,7 @@ TEST(Formats, EachHasANameOfItsOwnAndFiles) {
         EXPECT_EQ(*formatFromName(kind.name), kind.format);
         EXPECT_FALSE((*releaseFiles(part, f, {kind.format})).empty()) << kind.name;
     }
-    EXPECT_EQ(formatNames(), "gerber, drill, csv or svg");
+    EXPECT_EQ(formatNames(), "gerber, drill, csv, svg or step");
     EXPECT_FALSE(formatFromName("paper"));
 }
 

@@ -155,7 +155,9 @@ Result<std::vector<Body>> made(const SolidsToMake& all, std::vector<std::string>
         }
         for (Body& one : these) {
             for (const Prism& cut : b.cut) one.shape = BRepAlgoAPI_Cut(one.shape, shapeOf(cut)).Shape();
-            one.shape = BRepBuilderAPI_Transform(one.shape, trsf(after(all.pose, b.pose)), true).Shape();
+            // Its own place is made part of the shape: what is written has colours only then.
+            const gp_Trsf place = trsf(after(all.pose, b.pose)) * one.shape.Location().Transformation();
+            one.shape = BRepBuilderAPI_Transform(one.shape.Located(TopLoc_Location()), place, true).Shape();
             // A cut may leave several pieces, or wrap one into a compound.
             int solids = 0;
             for (TopExp_Explorer e(one.shape, TopAbs_SOLID); e.More(); e.Next(), ++solids) {

@@ -12,6 +12,7 @@
 #include <XCAFDoc_ColorTool.hxx>
 #include <XCAFDoc_DocumentTool.hxx>
 #include <XCAFDoc_ShapeTool.hxx>
+#include <algorithm>
 #include <fstream>
 #include <sstream>
 
@@ -130,6 +131,12 @@ private:
             const Colour c = colour(e.Current(), kNoColour);
             own |= c != kNoColour;
             b.faceColours.push_back(c);
+        }
+        // One colour all over is the body's.
+        if (own && std::all_of(b.faceColours.begin(), b.faceColours.end(),
+                               [&](Colour c) { return c == b.faceColours.front(); })) {
+            b.colour = b.faceColours.front();
+            own = false;
         }
         if (!own) b.faceColours.clear();
         b.shape = shape.Moved(at);

@@ -1,0 +1,185 @@
+#include "core/release/step_out.h"
+
+#include <unistd.h>
+
+#include <atomic>
+#include <filesystem>
+
+#include "core/artwork/artwork.h"
+#include "core/geometry/shapes.h"
+#include "core/part/source_file.h"
+#include "core/solid/solid_worker.h"
+
+namespace punch {
+namespace {
+
+namespace fs = std::filesystem;
+
+constexpr Colour kBodyColour = 0x7D93A3, kLead = 0xB4BCC2, kBoard = 0xEFE7CF, kCopper = 0xB9783B;
+constexpr double kCopperThick = 0.035;       // mm
+const Length kChord = Length::fromUm(5);     // of lands that are cut into
+const Length kAround = Length::fromMm(2.5);  // of board beyond the courtyard
+
+std::vector<FlatBend> flatRing(const Ring& ring) {
+    std::vector<FlatBend> flat;
+    for (const Bend& b : ring.bends) flat.push_back({b.at.x.mm(), b.at.y.mm(), b.bulge});
+    return flat;
+}
+
+std::vector<FlatBend> flatRing(const std::vector<Point>& corners) { return flatRing(ringOf(corners)); }
+
+/// The lead of a pad as it was read.
+void addLead(const Part& part, const Footprint& f, const Pad& p, SolidsToMake& to) {
+    const LeadFit* fit = f.leadOf(part, p.id);
+    if (fit == nullptr || fit->length <= Length() || p.leadX <= Length() || !p.firm) return;
+    const double high = part.body.standoff.mm() + (f.body ? 0.2 : 0), low = part.body.standoff.mm() - fit->length.mm();
+    std::vector<FlatBend> ring;
+    if (p.leadRound) {
+        ring = flatRing(circle(p.at, p.leadX));
+    } else {
+        std::vector<Point> corners;
+        for (const auto& [i, k] :
+             {std::pair(-0.5, -0.5), std::pair(0.5, -0.5), std::pair(0.5, 0.5), std::pair(-0.5, 0.5)})
+            corners.push_back(turned({p.at.x + i * p.leadX, p.at.y + k * p.leadY}, p.at, p.leadTurn.degrees()));
+        ring = flatRing(corners);
+    }
+    to.bodies.push_back({"lead " + p.number, kLead, Prism{{ring, {}}, low, high}, {}, {}});
+}
+
+/// What goes through the board, each with its outline.
+std::vector<std::vector<FlatBend>> openingsOf(const Part& part, const Footprint& f, std::vector<Rect>& boxes) {
+    std::vector<std::vector<FlatBend>> all;
+    for (const Layer layer : {Layer::PlatedHoles, Layer::BareHoles, Layer::CutOuts})
+        for (const Shape& s : artwork(part, f, layer)) {
+            if (const RoundedPolygon* area = s.area()) {
+                all.push_back(flatRing(ringOf(*area)));
+                boxes.push_back(boundsOf(*area));
+            } else if (const Polygons* rings = s.polygons()) {
+                for (const auto& ring : *rings) {
+                    all.push_back(flatRing(ring));
+                    boxes.push_back(boundsOf(Polygons{ring}));
+                }
+            }
+        }
+    return all;
+}
+
+bool meet(const Rect& a, const Rect& b) {
+    return a.left <= b.right && b.left <= a.right && a.bottom <= b.top && b.bottom <= a.top;
+}
+
+void addBoard(const Part& part, const Footprint& f, SolidsToMake& to) {
+    const double t = part.rules.boardThickness.mm();
+    Rect box = f.courtyard;
+    for (const Conductor& c : f.board().copper()) box.add(boundsOf(landShape(c)));
+    if (box.empty) return;
+    box = box.grown(kAround);
+    std::vector<Rect> boxes;
+    const auto openings = openingsOf(part, f, boxes);
+    MadeBody board{"board", kBoard, {}, {}, {}};
+    Prism sheet{flatRectangle(box.left.mm(), box.bottom.mm(), box.right.mm(), box.top.mm()), -t, 0};
+    for (std::size_t i = 0; i < openings.size(); ++i) {
+        // One that meets another or the edge is cut out; the rest are holes of the outline from the start.
+        bool alone = boxes[i].left > box.left && boxes[i].right < box.right && boxes[i].bottom > box.bottom &&
+                     boxes[i].top < box.top;
+        for (std::size_t k = 0; k < openings.size() && alone; ++k) alone = k == i || !meet(boxes[i], boxes[k]);
+        if (alone)
+            sheet.outline.holes.push_back(openings[i]);
+        else
+            board.cut.push_back(Prism{{openings[i], {}}, -t - 1, 1});
+    }
+    board.form = sheet;
+    to.bodies.push_back(board);
+    Polygons holes;
+    for (const Layer layer : {Layer::PlatedHoles, Layer::BareHoles, Layer::CutOuts})
+        for (const Shape& s : artwork(part, f, layer))
+            if (const RoundedPolygon* area = s.area()) holes.push_back(flattened(ringOf(*area), kChord));
+    holes = united(holes);
+    for (const bool top : {true, false}) {
+        const double low = top ? 0 : -t - kCopperThick, high = top ? kCopperThick : -t;
+        int number = 0;
+        for (const Shape& s : artwork(part, f, top ? Layer::TopCopper : Layer::BottomCopper)) {
+            const std::string name = fmt::format("{} {} {}", top ? "top" : "bottom", s.name, ++number);
+            const RoundedPolygon* land = s.area();
+            // A land with its own hole keeps its arcs. Vias are called after the pad that they belong to.
+            const Pad* pad = f.pad(s.of);
+            if (pad != nullptr && land != nullptr && distance(boundsOf(*land).middle(), pad->at) > Length::fromUm(1))
+                pad = nullptr;
+            if (land != nullptr && pad != nullptr && pad->hole > Length() && s.purpose == Purpose::ComponentPad) {
+                to.bodies.push_back(
+                    {name,
+                     kCopper,
+                     Prism{{flatRing(ringOf(*land)), {flatRing(ringOf(holeShape(*pad, false)))}}, low, high},
+                     {},
+                     {}});
+                continue;
+            }
+            const Polygons area = land != nullptr           ? united({flattened(ringOf(*land), kChord)})
+                                  : s.polygons() != nullptr ? *s.polygons()
+                                                            : Polygons();
+            for (const Area& piece : areasOf(without(area, holes))) {
+                FlatArea flat{flatRing(piece.outer), {}};
+                for (const Ring& hole : piece.holes) flat.holes.push_back(flatRing(hole));
+                to.bodies.push_back({name, kCopper, Prism{flat, low, high}, {}, {}});
+            }
+        }
+    }
+}
+
+}  // namespace
+
+SolidsToMake partAsSolids(const Part& part, const Footprint& f, const std::string& home) {
+    SolidsToMake all;
+    all.name = part.name;
+    for (const StandingSolid& s : f.solids)
+        if (const SolidFile* file = solidById(part, s.id)) {
+            // Only what lies beside the part is read, whatever its file says.
+            const auto path = sourceFile(fs::path(home) / "part.punch", file->file);
+            if (path) all.bodies.push_back({s.name, kNoColour, FromFile{path->string()}, s.pose, {}});
+        }
+    if (!f.solids.empty()) return all;
+    if (f.body && f.body->allFirm() && f.body->heightFirm && f.body->height > Length()) {
+        const Rect& r = f.body->rect;
+        const auto outline = f.body->outline.empty() ? flatRing(rectangleRing(r)) : flatRing(f.body->outline);
+        const double low = part.body.standoff.mm();
+        all.bodies.push_back({"body", kBodyColour, Prism{{outline, {}}, low, low + f.body->height.mm()}, {}, {}});
+    }
+    for (const Pad& p : f.pads) addLead(part, f, p, all);
+    return all;
+}
+
+SolidsToMake boardAsSolids(const Part& part, const Footprint& f, const std::string& home) {
+    SolidsToMake all = partAsSolids(part, f, home);
+    all.name = part.name + " on its board";
+    addBoard(part, f, all);
+    return all;
+}
+
+Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& f, const std::string& stem,
+                                            const std::string& home) {
+    static std::atomic<int> count{0};
+    SolidWorker worker;
+    std::vector<NamedContent> files;
+    const SolidsToMake alone = partAsSolids(part, f, home);
+    const auto write = [&](const SolidsToMake& all, const std::string& name) -> Result<void> {
+        std::error_code error;
+        const fs::path path = fs::temp_directory_path(error) / fmt::format("punch-{}-{}.step", ::getpid(), count++);
+        const auto written = worker.writeStep(all, path.string());
+        if (!written) return tl::make_unexpected(Problem{written.error().what, name, written.error().todo});
+        const auto text = readWhole(path);
+        fs::remove(path, error);
+        if (!text) return tl::make_unexpected(text.error());
+        files.push_back({name, *text});
+        return {};
+    };
+    // A part of which no body is known has its board all the same.
+    if (!alone.bodies.empty())
+        if (const auto done = write(alone, stem + ".step"); !done) return tl::make_unexpected(done.error());
+    const SolidsToMake board = boardAsSolids(part, f, home);
+    // Of a part of which nothing is known there is nothing to write.
+    if (board.bodies.empty()) return files;
+    if (const auto done = write(board, stem + "-on-board.step"); !done) return tl::make_unexpected(done.error());
+    return files;
+}
+
+}  // namespace punch
