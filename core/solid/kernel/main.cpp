@@ -94,7 +94,7 @@ void work(Packed& question) {
 
 }  // namespace
 
-int run(int argc, char** argv) {
+int run([[maybe_unused]] int argc, [[maybe_unused]] char** argv) {
     // When who asks is gone, nobody wants the answer. (The kernel's own signal for this comes when the thread ends that
     // started a process, not the process.)
     const pid_t asker = ::getppid();
