@@ -38,7 +38,7 @@ BENCHMARK(dressFiveHundredPins)->Unit(benchmark::kMillisecond);
 void allLayersOfFiveHundredPins(benchmark::State& state) {
     const Footprint& f = footprint();
     for (auto _ : state)
-        for (int layer = 0; layer <= static_cast<int>(Layer::TopCourtyard); ++layer)
+        for (int layer = 0; layer <= static_cast<int>(Layer::BottomCourtyard); ++layer)
             benchmark::DoNotOptimize(artwork(large(), f, static_cast<Layer>(layer)).size());
 }
 BENCHMARK(allLayersOfFiveHundredPins)->Unit(benchmark::kMillisecond);

@@ -64,7 +64,12 @@ void SolidList::refresh() {
     for (const SolidFile& file : part.solids)
         for (const StandingSolid& s : document_.footprint().solids)
             if (s.id == file.id) addCard(s, file);
-    if (work_.running()) {
+    if (const QString trouble = work_.piecesTrouble(); !trouble.isEmpty()) {
+        auto* said = wrapped(tr("The pieces of the body cannot be made: %1").arg(trouble), this);
+        said->setProperty("role", "warn");
+        rows_->addWidget(said);
+    }
+    if (!work_.busy().isEmpty()) {
         auto* words = wrapped(tr("%1 %2 %").arg(work_.busy()).arg(work_.share() * 100, 0, 'f', 0), this);
         rows_->addWidget(words);
         auto* end = link(tr("End it"), "solidCancel", this);

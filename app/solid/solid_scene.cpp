@@ -256,7 +256,7 @@ void addLeads(const Part& part, const Footprint& f, const FeatureId& chosen, Sol
 }  // namespace
 
 SolidScene sceneOf(const Part& part, const Footprint& f, const std::vector<std::shared_ptr<const Solid>>& meshes,
-                   const FeatureId& chosen) {
+                   const Solid* pieces, const FeatureId& chosen) {
     SolidScene scene;
     addBoard(part, f, scene);
     bool any = false;
@@ -268,6 +268,11 @@ SolidScene sceneOf(const Part& part, const Footprint& f, const std::vector<std::
     if (!any) {
         addBlock(f, part, scene);
         addLeads(part, f, chosen, scene);
+    }
+    if (pieces != nullptr) {
+        StandingSolid here;
+        here.id = "pieces";
+        addSolid(here, *pieces, chosen, scene);
     }
     return scene;
 }

@@ -32,8 +32,10 @@ struct SolidScene {
     float boardThickness = 1.6F;
 };
 
-/// `meshes` in the order of the footprint's solids; null for those that are not read yet. Chosen leads are marked.
+/// `meshes` in the order of the footprint's solids; null for those that are not read yet. `pieces`: what was put on the
+/// part, on the board already; may be null. Chosen leads are marked.
 SolidScene sceneOf(const Part& part, const Footprint& footprint,
-                   const std::vector<std::shared_ptr<const Solid>>& meshes, const FeatureId& chosen);
+                   const std::vector<std::shared_ptr<const Solid>>& meshes, const Solid* pieces,
+                   const FeatureId& chosen);
 
 }  // namespace punch

@@ -223,7 +223,7 @@ void SolidView::refresh() {
     std::vector<std::shared_ptr<const Solid>> meshes;
     for (const StandingSolid& s : document_.footprint().solids) meshes.push_back(work_.mesh(s.id));
     const bool empty = scene_.box.empty;
-    scene_ = sceneOf(document_.part(), document_.footprint(), meshes, view_.first());
+    scene_ = sceneOf(document_.part(), document_.footprint(), meshes, work_.pieces().get(), view_.first());
     upload(copper_, scene_.copper);
     upload(board_, scene_.board);
     upload(leads_, scene_.leads);

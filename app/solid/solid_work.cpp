@@ -9,6 +9,7 @@
 #include "core/advise/solid_evidence.h"
 #include "core/advise/stand_solid.h"
 #include "core/base/atomic_file.h"
+#include "core/body/pieces.h"
 #include "core/part/source_file.h"
 #include "core/solid/found_solid.h"
 
@@ -117,6 +118,8 @@ void SolidWork::onPart() {
         loaded_.clear();
         asked_.clear();
         ways_.clear();
+        pieces_.reset();
+        piecesOf_.clear();
     }
     for (const SolidFile& s : document_.part().solids) {
         const auto path = sourceFile(document_.path().toStdString(), s.file);
@@ -126,7 +129,40 @@ void SolidWork::onPart() {
             if (begun == document_.begun()) loaded_[at] = loaded;
         });
     }
+    makePieces();
     emit changed();
+}
+
+/// Made beside the window, whenever they are other ones than before.
+void SolidWork::makePieces() {
+    SolidsToMake all;
+    all.bodies = markedPieces(document_.part(), document_.footprint());
+    Packed packed;
+    pack(packed, all);
+    std::string now = packed.take();
+    if (now == piecesOf_) return;
+    piecesOf_ = now;
+    if (all.bodies.empty()) {
+        pieces_.reset();
+        piecesTrouble_.clear();
+        return;
+    }
+    ++running_;
+    pool_.start([this, all = std::move(all), of = std::move(now)] {
+        auto made = worker_.make(all);
+        QMetaObject::invokeMethod(
+            this,
+            [this, of, made = std::make_shared<Result<Solid>>(std::move(made))] {
+                --running_;
+                // An edit may have overtaken it.
+                if (of == piecesOf_) {
+                    pieces_ = *made ? std::make_shared<const Solid>(std::move(**made)) : nullptr;
+                    piecesTrouble_ = *made ? QString() : toQt(made->error().text());
+                }
+                emit changed();
+            },
+            Qt::QueuedConnection);
+    });
 }
 
 const SolidWork::Loaded* SolidWork::loadedOf(const SolidFile& file) const {

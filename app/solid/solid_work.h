@@ -39,6 +39,10 @@ public:
     /// As it was read, in its file's frame. Null while it is not.
     std::shared_ptr<const Solid> mesh(const std::string& id) const;
 
+    /// What was put on the part as pieces, on the board; null while there is none or it is being made.
+    std::shared_ptr<const Solid> pieces() const { return pieces_; }
+    QString piecesTrouble() const { return piecesTrouble_; }
+
     /// How else it could stand, best first; the present one among them. Found beside the window.
     const std::vector<FittedPose>& ways(const std::string& id) const;
     void takeWay(const std::string& id, std::size_t way);
@@ -71,6 +75,7 @@ private:
         std::vector<Socket> sockets;  ///< that they are of
     };
     void onPart();
+    void makePieces();
     void load(const QString& path, const QString& shown, std::function<void(Loaded)> then);
     const Loaded* loadedOf(const SolidFile& file) const;
     SolidFile* stateOf(Part& part, const std::string& id) const;
@@ -81,6 +86,9 @@ private:
     std::map<std::string, Loaded> loaded_;  ///< by path
     std::map<std::string, bool> asked_;
     mutable std::map<std::string, Ways> ways_;  ///< by solid
+    std::shared_ptr<const Solid> pieces_;
+    std::string piecesOf_;  ///< what they are made of, packed
+    QString piecesTrouble_;
     std::atomic<bool> wanted_{true};
     QString busy_;
     double share_ = 0;

@@ -54,6 +54,7 @@ struct Anchored {
     EACH(PinText, "pin texts")          \
     EACH(Keepout, "keepout")            \
     EACH(Travel, "travel")              \
+    EACH(Piece, "piece")                \
     EACH(CutOut, "cut-out")             \
     EACH(CopperArea, "copper area")     \
     EACH(Opening, "mask opening")       \

@@ -6,6 +6,7 @@
 #include <filesystem>
 
 #include "core/artwork/artwork.h"
+#include "core/body/pieces.h"
 #include "core/geometry/shapes.h"
 #include "core/part/source_file.h"
 #include "core/solid/solid_worker.h"
@@ -15,36 +16,12 @@ namespace {
 
 namespace fs = std::filesystem;
 
-constexpr Colour kBodyColour = 0x7D93A3, kLead = 0xB4BCC2, kBoard = 0xEFE7CF, kCopper = 0xB9783B;
+constexpr Colour kBoard = 0xEFE7CF, kCopper = 0xB9783B;
 constexpr double kCopperThick = 0.035;       // mm
 const Length kChord = Length::fromUm(5);     // of lands that are cut into
 const Length kAround = Length::fromMm(2.5);  // of board beyond the courtyard
 
-std::vector<FlatBend> flatRing(const Ring& ring) {
-    std::vector<FlatBend> flat;
-    for (const Bend& b : ring.bends) flat.push_back({b.at.x.mm(), b.at.y.mm(), b.bulge});
-    return flat;
-}
-
-std::vector<FlatBend> flatRing(const std::vector<Point>& corners) { return flatRing(ringOf(corners)); }
-
-/// The lead of a pad as it was read.
-void addLead(const Part& part, const Footprint& f, const Pad& p, SolidsToMake& to) {
-    const LeadFit* fit = f.leadOf(part, p.id);
-    if (fit == nullptr || fit->length <= Length() || p.leadX <= Length() || !p.firm) return;
-    const double high = part.body.standoff.mm() + (f.body ? 0.2 : 0), low = part.body.standoff.mm() - fit->length.mm();
-    std::vector<FlatBend> ring;
-    if (p.leadRound) {
-        ring = flatRing(circle(p.at, p.leadX));
-    } else {
-        std::vector<Point> corners;
-        for (const auto& [i, k] :
-             {std::pair(-0.5, -0.5), std::pair(0.5, -0.5), std::pair(0.5, 0.5), std::pair(-0.5, 0.5)})
-            corners.push_back(turned({p.at.x + i * p.leadX, p.at.y + k * p.leadY}, p.at, p.leadTurn.degrees()));
-        ring = flatRing(corners);
-    }
-    to.bodies.push_back({"lead " + p.number, kLead, Prism{{ring, {}}, low, high}, {}, {}});
-}
+std::vector<FlatBend> flatRing(const std::vector<Point>& corners) { return punch::flatRing(ringOf(corners)); }
 
 /// What goes through the board, each with its outline.
 std::vector<std::vector<FlatBend>> openingsOf(const Part& part, const Footprint& f, std::vector<Rect>& boxes) {
@@ -118,9 +95,7 @@ void addBoard(const Part& part, const Footprint& f, SolidsToMake& to) {
                                   : s.polygons() != nullptr ? *s.polygons()
                                                             : Polygons();
             for (const Area& piece : areasOf(without(area, holes))) {
-                FlatArea flat{flatRing(piece.outer), {}};
-                for (const Ring& hole : piece.holes) flat.holes.push_back(flatRing(hole));
-                to.bodies.push_back({name, kCopper, Prism{flat, low, high}, {}, {}});
+                to.bodies.push_back({name, kCopper, Prism{flatArea(piece), low, high}, {}, {}});
             }
         }
     }
@@ -137,14 +112,14 @@ SolidsToMake partAsSolids(const Part& part, const Footprint& f, const std::strin
             const auto path = sourceFile(fs::path(home) / "part.punch", file->file);
             if (path) all.bodies.push_back({s.name, kNoColour, FromFile{path->string()}, s.pose, {}});
         }
-    if (!f.solids.empty()) return all;
-    if (f.body && f.body->allFirm() && f.body->heightFirm && f.body->height > Length()) {
-        const Rect& r = f.body->rect;
-        const auto outline = f.body->outline.empty() ? flatRing(rectangleRing(r)) : flatRing(f.body->outline);
-        const double low = part.body.standoff.mm();
-        all.bodies.push_back({"body", kBodyColour, Prism{{outline, {}}, low, low + f.body->height.mm()}, {}, {}});
+    const auto add = [&](std::vector<MadeBody> bodies) {
+        std::move(bodies.begin(), bodies.end(), std::back_inserter(all.bodies));
+    };
+    if (f.solids.empty()) {
+        add(measuredBlock(part, f));
+        add(measuredLeads(part, f));
     }
-    for (const Pad& p : f.pads) addLead(part, f, p, all);
+    add(markedPieces(part, f));
     return all;
 }
 

@@ -69,6 +69,9 @@ TEST(Artwork, LooseLandsAreNotFirm) {
     for (const Shape& s : artwork(part, derive(part), Layer::TopCopper)) EXPECT_FALSE(s.firm) << s.of;
 }
 
+/// Beside which the demo's bodies lie.
+const std::string kHome = test::sourceFolder() + "/demo/fennel-house";
+
 TEST(Writing, WhatAFormatCannotHoldIsSaidAndNothingIsWritten) {
     const Part part = test::demoPart();
     Footprint far = derive(part);
@@ -88,7 +91,8 @@ TEST(Writing, WhatAFormatCannotHoldIsSaidAndNothingIsWritten) {
     EXPECT_FALSE(coordinateTable(part, nowhere));
     EXPECT_FALSE(sheetSvg(part, nowhere));
     for (const FormatKind& kind : formats()) {
-        EXPECT_TRUE(releaseFiles(part, derive(part), {kind.format})) << kind.name;
+        const auto files = releaseFiles(part, derive(part), {kind.format}, kHome);
+        EXPECT_TRUE(files) << kind.name << ": " << files.error().text();
         if (kind.format == Format::Gerber || kind.format == Format::Drill) {
             EXPECT_FALSE(releaseFiles(part, far, {Format::Csv, kind.format})) << "one that fails keeps all back";
         }
@@ -100,7 +104,9 @@ TEST(Formats, EachHasANameOfItsOwnAndFiles) {
     const Footprint f = derive(part);
     for (const FormatKind& kind : formats()) {
         EXPECT_EQ(*formatFromName(kind.name), kind.format);
-        EXPECT_FALSE((*releaseFiles(part, f, {kind.format})).empty()) << kind.name;
+        const auto files = releaseFiles(part, f, {kind.format}, kHome);
+        ASSERT_TRUE(files) << files.error().text();
+        EXPECT_FALSE(files->empty()) << kind.name;
     }
     EXPECT_EQ(formatNames(), "gerber, drill, csv, svg or step");
     EXPECT_FALSE(formatFromName("paper"));

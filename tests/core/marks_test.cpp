@@ -60,11 +60,11 @@ TEST(MarkKinds, TheTableIsInOrderAndWhatIsOfferedCanBeDrawn) {
         const Laid l = laid(m);
         EXPECT_EQ(l().wrong, "") << nameOf(kind.kind);
         EXPECT_TRUE(l().firm);
-        // What has a layer prints; what prints nothing keeps room, cuts, or is copper.
+        // What has a layer prints; what prints nothing keeps room, cuts, is copper or stands over the board.
         const bool prints = markField(kind.kind, "layer") != nullptr;
         EXPECT_EQ(kind.acts.ink != nullptr, prints);
         EXPECT_TRUE(prints || kind.acts.keep != nullptr || kind.acts.cut != nullptr || kind.acts.copper != nullptr ||
-                    kind.acts.givingWay != nullptr);
+                    kind.acts.givingWay != nullptr || kind.kind == MarkKind::Piece);
         const auto has = [&](const auto& all) {
             return std::any_of(all.begin(), all.end(), [&](const auto& s) { return s.mark == l().id; });
         };
