@@ -190,7 +190,8 @@ std::vector<SectionLoop> Sections::at(double z) const {
         const Flat first = crossing(q, r, z), second = crossing(q, s, z);
         const bool up = q.z >= z;
         const Flat from = up ? second : first, to = up ? first : second;
-        if (from == to) continue;
+        // A corner just beside the height: what it cuts off has no length.
+        if (std::hypot(from.x - to.x, from.y - to.y) < kStraight) continue;
         // The triangle's outside lies to the right.
         byBody[p.body].push_back({to, from});
     }

@@ -1,7 +1,6 @@
 // punch as a user runs it: its exit codes, its files, its messages.
 
 #include <gtest/gtest.h>
-#include <sys/wait.h>
 
 #include <cstdio>
 #include <filesystem>
@@ -14,28 +13,15 @@
 #include "demo/maker/scan_maker.h"
 #include "tests/support/cuts.h"
 #include "tests/support/parts.h"
+#include "tests/support/punch_run.h"
 
 namespace punch {
 namespace {
 
 namespace fs = std::filesystem;
 
-struct Outcome {
-    int code;
-    std::string out;
-};
-
-Outcome punchRun(const std::string& args) {
-    const std::string command =
-        (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string() + " " +
-        args + " 2>&1";
-    FILE* pipe = ::popen(command.c_str(), "r");
-    std::string out;
-    char buffer[4096];
-    for (std::size_t n; (n = std::fread(buffer, 1, sizeof buffer, pipe)) > 0;) out.append(buffer, n);
-    const int status = ::pclose(pipe);
-    return {WEXITSTATUS(status), out};
-}
+using test::Outcome;
+using test::punchRun;
 
 class CommandLine : public testing::Test {
 protected:

@@ -172,5 +172,79 @@ TEST(SolidWorker, IsEndedWhenItIsLateOrUnwantedAndStartedAgain) {
     EXPECT_NE(dead.error().what.find("failed"), std::string::npos);
 }
 
+TEST(SolidWorker, SurfacesWithoutASolidAreShownAndSaid) {
+    SolidWorker worker;
+    SolidsToMake one;
+    one.bodies.push_back({"box", kNoColour, Prism{flatRectangle(0, 0, 3, 2), 0, 1}, {}, {}});
+    const std::string path = temporary("solid.step");
+    ASSERT_TRUE(worker.writeStep(one, path));
+    std::string text = *readWhole(path);
+    const auto replaced = [&](const std::string& from, const std::string& to) {
+        for (std::size_t at = text.find(from); at != std::string::npos; at = text.find(from, at + to.size()))
+            text.replace(at, from.size(), to);
+    };
+    // The same faces, without the word that they enclose something.
+    const std::size_t at = text.find("MANIFOLD_SOLID_BREP('");
+    ASSERT_NE(at, std::string::npos);
+    const std::size_t hash = text.find('#', at), end = text.find(')', hash);
+    const std::string shell = text.substr(hash, end - hash);
+    const std::size_t quote = text.rfind(',', hash);
+    text.replace(quote + 1, end - quote - 1, "(" + shell + ")");
+    replaced("MANIFOLD_SOLID_BREP(", "SHELL_BASED_SURFACE_MODEL(");
+    replaced("ADVANCED_BREP_SHAPE_REPRESENTATION(", "MANIFOLD_SURFACE_SHAPE_REPRESENTATION(");
+    std::ofstream(temporary("surfaces.step")) << text;
+    const auto read = worker.readStep(temporary("surfaces.step"));
+    ASSERT_TRUE(read) << read.error().text();
+    ASSERT_EQ(read->bodies.size(), 1U);
+    EXPECT_FALSE(read->bodies.front().closed);
+    EXPECT_EQ(read->bodies.front().volume, 0);
+    ASSERT_FALSE(read->notes.empty());
+    EXPECT_NE(read->notes.front().find("belong to no solid"), std::string::npos) << read->notes.front();
+    EXPECT_GT(read->triangles.size(), 10U);
+}
+
+TEST(SolidWorker, HundredsOfBodiesAndFarAwayAreRead) {
+    SolidWorker worker;
+    SolidsToMake all;
+    for (int i = 0; i < 300; ++i)
+        all.bodies.push_back({"b",
+                              kNoColour,
+                              Prism{flatRectangle(i % 50 * 2, i / 50 * 2, i % 50 * 2 + 1, i / 50 * 2 + 1), 0, 1},
+                              {},
+                              {}});
+    all.pose.move = {90000, -90000, 50000};
+    const std::string path = temporary("many.step");
+    ASSERT_TRUE(worker.writeStep(all, path));
+    const auto read = worker.readStep(path);
+    ASSERT_TRUE(read) << read.error().text();
+    ASSERT_EQ(read->bodies.size(), 300U);
+    for (const SolidBody& b : read->bodies) EXPECT_NEAR(b.volume, 1, 1e-4);
+    EXPECT_NEAR(boundsOf(*read).low.x, 90000, 1e-6);
+}
+
+TEST(SolidWorker, AnOutlineThatCrossesItselfEndsNothing) {
+    SolidWorker worker;
+    SolidsToMake bow;
+    bow.bodies.push_back({"bow", kNoColour, Prism{{{{0, 0, 0}, {4, 4, 0}, {4, 0, 0}, {0, 4, 0}}, {}}, 0, 1}, {}, {}});
+    const auto made = worker.make(bow);
+    // Whatever the kernel makes of it, it is said or made, and the next one is as before.
+    EXPECT_TRUE(made || !made.error().what.empty());
+    EXPECT_TRUE(worker.make(several()));
+}
+
+TEST(SolidWorker, OneThatHangsIsEnded) {
+    const std::string script = temporary("hangs");
+    std::ofstream(script) << "#!/bin/sh\nexec sleep 60\n";
+    std::filesystem::permissions(script, std::filesystem::perms::owner_all);
+    ::setenv("PUNCH_SOLID", script.c_str(), 1);
+    SolidLimits soon;
+    soon.seconds = 0.3;
+    SolidWorker worker;
+    const auto read = worker.readStep("/dev/null", soon);
+    ::unsetenv("PUNCH_SOLID");
+    ASSERT_FALSE(read);
+    EXPECT_NE(read.error().what.find("took more than"), std::string::npos) << read.error().what;
+}
+
 }  // namespace
 }  // namespace punch

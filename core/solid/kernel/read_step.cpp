@@ -75,11 +75,16 @@ private:
             if (colours_->GetColor(label, type, c)) return colourOf(c);
         return otherwise;
     }
-    Colour colour(const TopoDS_Shape& shape, Colour otherwise) const {
-        Quantity_Color c;
-        for (const XCAFDoc_ColorType type : {XCAFDoc_ColorSurf, XCAFDoc_ColorGen})
-            if (colours_->GetColor(shape, type, c)) return colourOf(c);
-        return otherwise;
+    /// The label of a part of a product's shape, where it has one. The tool's own search goes through all products.
+    TDF_Label within(const TDF_Label& product, const TopoDS_Shape& shape) const {
+        TDF_Label label;
+        if (shape.IsSame(XCAFDoc_ShapeTool::GetShape(product))) return product;
+        shapes_->FindSubShape(product, shape, label);
+        return label;
+    }
+    Colour colour(const TDF_Label& product, const TopoDS_Shape& shape, Colour otherwise) const {
+        const TDF_Label label = within(product, shape);
+        return label.IsNull() ? otherwise : colour(label, otherwise);
     }
 
     void product(const TDF_Label& label, const TopLoc_Location& at, Colour outer, const std::string& name, int depth) {
@@ -101,7 +106,8 @@ private:
         const TopoDS_Shape shape = XCAFDoc_ShapeTool::GetShape(label);
         if (shape.IsNull()) return;
         int count = 0;
-        for (TopExp_Explorer e(shape, TopAbs_SOLID); e.More(); e.Next(), ++count) body(e.Current(), at, here, called);
+        for (TopExp_Explorer e(shape, TopAbs_SOLID); e.More(); e.Next(), ++count)
+            body(label, e.Current(), at, here, called);
         // Shells and faces that belong to no solid.
         TopoDS_Compound loose;
         BRep_Builder builder;
@@ -111,24 +117,25 @@ private:
             builder.Add(loose, e.Current());
         if (faces > 0) {
             surfaces += faces;
-            body(loose, at, here, called);
+            body(label, loose, at, here, called);
         } else if (count == 0) {
             for (TopExp_Explorer e(shape, TopAbs_EDGE, TopAbs_FACE); e.More(); e.Next()) ++wires;
         }
     }
 
-    void body(const TopoDS_Shape& shape, const TopLoc_Location& at, Colour outer, const std::string& name) {
+    void body(const TDF_Label& product, const TopoDS_Shape& shape, const TopLoc_Location& at, Colour outer,
+              const std::string& name) {
         if (out_.bodies.size() >= kMostBodies) {
             tooMany = true;
             return;
         }
         Body b;
-        TDF_Label label;
-        b.colour = colour(shape, outer);
-        b.name = shapes_->FindShape(shape, label) && !nameOf(label).empty() ? nameOf(label) : name;
+        b.colour = colour(product, shape, outer);
+        const TDF_Label label = within(product, shape);
+        b.name = !label.IsNull() && !nameOf(label).empty() ? nameOf(label) : name;
         bool own = false;
         for (TopExp_Explorer e(shape, TopAbs_FACE); e.More(); e.Next()) {
-            const Colour c = colour(e.Current(), kNoColour);
+            const Colour c = colour(product, e.Current(), kNoColour);
             own |= c != kNoColour;
             b.faceColours.push_back(c);
         }
