@@ -139,6 +139,7 @@ constexpr Tip kTips[] = {
     {"format-gerber", "One image a layer, on a proof board with fiducials"},
     {"format-drill", "Finished sizes; plated and bare holes in files of their own"},
     {"format-csv", "Coordinates, holes and lands with their doubt"},
+    {"format-step", "For mechanical design: with names and colours, leads and holes where they are"},
     {"format-svg", "To print at true scale, with a length to check the print"},
     {"export", "Writes what is ticked, all of it or nothing (Ctrl+E)"},
     {"renameFile", "The file gets the name of the part"},

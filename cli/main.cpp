@@ -16,6 +16,7 @@
 #include "core/part/file.h"
 #include "core/release/derive_json.h"
 #include "core/release/formats.h"
+#include "core/release/step_out.h"
 #include "core/verdicts/gauges.h"
 #include "core/version.h"
 
@@ -147,9 +148,13 @@ int exportPart(const std::string& file, const std::string& folder, const std::ve
     if (names.empty())
         for (const FormatKind& kind : formats()) chosen.push_back(kind.format);
     const Footprint f = derive(*part);
-    const auto files = releaseFiles(*part, f, chosen, std::filesystem::absolute(file).parent_path().string());
+    const std::string home = std::filesystem::absolute(file).parent_path().string();
+    const auto files = releaseFiles(*part, f, chosen, home);
     if (!files) return report(files.error());
-    for (const std::string& line : releaseWarnings(f)) fmt::print(stderr, "punch: note: {}\n", line);
+    std::vector<std::string> notes = releaseWarnings(f);
+    if (std::find(chosen.begin(), chosen.end(), Format::Step) != chosen.end())
+        for (std::string& missing : missingBodies(*part, home)) notes.push_back(std::move(missing));
+    for (const std::string& line : notes) fmt::print(stderr, "punch: note: {}\n", line);
     if (const auto written = writeAllAtomically(folder, *files); !written) return report(written.error());
     for (const NamedContent& c : *files) fmt::print("{}\n", (std::filesystem::path(folder) / c.name).string());
     return kGood;

@@ -199,6 +199,7 @@ void SolidList::addTable(const StandingSolid& s) {
     auto* grid = new QGridLayout(table);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setVerticalSpacing(1);
+    grid->setHorizontalSpacing(theme::em() / 3);
     int column = 0;
     for (const QString& head : {tr("Lead"), tr("clear"), tr("off"), tr("past board")}) {
         auto* l = new QLabel(head, table);
@@ -283,6 +284,7 @@ void SolidList::addWays(const SolidFile& file) {
     }
     box->setCurrentIndex(at);
     box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(8);
     rows_->addWidget(box);
 }
 
@@ -297,7 +299,7 @@ void SolidList::addHand(const SolidFile& file) {
         connect(button, &QPushButton::clicked, this, [this, id = file.id, axis] { work_.turnBy(id, axis, 90); });
         line->addWidget(button);
     };
-    line->addWidget(new QLabel(tr("Turn 90° about"), hand));
+    line->addWidget(new QLabel(tr("Turn 90°"), hand));
     turn("x", "solidTurnX", {1, 0, 0});
     turn("y", "solidTurnY", {0, 1, 0});
     turn("z", "solidTurnZ", {0, 0, 1});

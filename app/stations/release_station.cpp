@@ -12,6 +12,7 @@
 #include "core/part/names.h"
 #include "core/part/source_file.h"
 #include "core/release/formats.h"
+#include "core/release/step_out.h"
 
 namespace punch {
 
@@ -225,8 +226,8 @@ void ReleaseStation::exportTo(const QString& folder) {
         view_.say(tr("No format is ticked: tick at least one"));
         return;
     }
-    const auto files = releaseFiles(document_.part(), document_.footprint(), chosen,
-                                    QFileInfo(document_.path()).absolutePath().toStdString());
+    const std::string home = QFileInfo(document_.path()).absolutePath().toStdString();
+    const auto files = releaseFiles(document_.part(), document_.footprint(), chosen, home);
     const auto done =
         files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
     if (!done) {
@@ -235,7 +236,10 @@ void ReleaseStation::exportTo(const QString& folder) {
         return;
     }
     view_.say({});
-    result_->setText(tr("%1 files written to %2").arg(files->size()).arg(QDir::toNativeSeparators(folder)));
+    QStringList words{tr("%1 files written to %2").arg(files->size()).arg(QDir::toNativeSeparators(folder))};
+    if (std::find(chosen.begin(), chosen.end(), Format::Step) != chosen.end())
+        for (const std::string& missing : missingBodies(document_.part(), home)) words << toQt(missing);
+    result_->setText(words.join(". "));
 }
 
 void ReleaseStation::refresh() {

@@ -60,7 +60,7 @@ const std::vector<FormatKind>& formats() {
         {Format::Drill, "drill", "XNC drill, plated and bare apart", drillFiles},
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
-        {Format::Step, "step", "STEP of the part, alone and on a board", stepFiles},
+        {Format::Step, "step", "STEP, alone and on a board", stepFiles},
     };
     return all;
 }

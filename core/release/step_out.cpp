@@ -130,11 +130,23 @@ SolidsToMake boardAsSolids(const Part& part, const Footprint& f, const std::stri
     return all;
 }
 
+std::vector<std::string> missingBodies(const Part& part, const std::string& home) {
+    std::vector<std::string> words;
+    std::error_code error;
+    for (const SolidFile& s : part.solids) {
+        const auto path = sourceFile(fs::path(home) / "part.punch", s.file);
+        if (!path || !fs::is_regular_file(*path, error))
+            words.push_back(fmt::format("no STEP is written: the body {} is not there ({})", s.name, s.file));
+    }
+    return words;
+}
+
 Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& f, const std::string& stem,
                                             const std::string& home) {
     static std::atomic<int> count{0};
     SolidWorker worker;
     std::vector<NamedContent> files;
+    if (!missingBodies(part, home).empty()) return files;
     const SolidsToMake alone = partAsSolids(part, f, home);
     const auto write = [&](const SolidsToMake& all, const std::string& name) -> Result<void> {
         std::error_code error;

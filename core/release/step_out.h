@@ -17,8 +17,11 @@ SolidsToMake partAsSolids(const Part& part, const Footprint& footprint, const st
 /// The same on a board as large as its courtyard and a little more.
 SolidsToMake boardAsSolids(const Part& part, const Footprint& footprint, const std::string& home);
 
-/// Both as files, "NAME.step" and "NAME-on-board.step". What there is nothing of is left out. Errors: a
-/// body's file is gone or broken, punch-solid is missing.
+/// Bodies whose files are not beside the part, in words: without them no STEP is written.
+std::vector<std::string> missingBodies(const Part& part, const std::string& home);
+
+/// Both as files, "NAME.step" and "NAME-on-board.step". What there is nothing of is left out; where a body is missing
+/// all of it. Errors: a body's file is broken, punch-solid is missing.
 Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& footprint, const std::string& stem,
                                             const std::string& home);
 

@@ -108,10 +108,15 @@ TEST(StepOut, WhatIsCutOutOfTheBoardIsCutOutOfItsSolid) {
     EXPECT_GT(volumeOf(board, "board"), whole * 0.3);
 }
 
-TEST(StepOut, WithoutItsFileNothingIsWritten) {
+TEST(StepOut, WithoutItsFileNoneIsWritten) {
     const Part part = *loadPart(kHome + "/QB-TB4.punch");
+    // The rest is, and what is not says why.
     const auto files = releaseFiles(part, derive(part), {Format::Csv, Format::Step}, "/nowhere");
-    EXPECT_FALSE(files);
+    ASSERT_TRUE(files) << files.error().text();
+    EXPECT_EQ(files->size(), 1U);
+    ASSERT_EQ(missingBodies(part, "/nowhere").size(), 1U);
+    EXPECT_NE(missingBodies(part, "/nowhere").front().find("terminal"), std::string::npos);
+    EXPECT_TRUE(missingBodies(part, kHome).empty());
     // A stranger's part does not have files from elsewhere read.
     Part strange = part;
     strange.solids.front().file = "../../etc/passwd";
