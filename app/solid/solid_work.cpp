@@ -37,6 +37,7 @@ SolidWork::~SolidWork() {
 
 void SolidWork::load(const QString& path, const QString& shown, std::function<void(Loaded)> then) {
     ++running_;
+    ++reading_;
     wanted_ = true;
     share_ = 0;
     busy_ = tr("reading %1…").arg(shown);
@@ -67,7 +68,8 @@ void SolidWork::load(const QString& path, const QString& shown, std::function<vo
         QMetaObject::invokeMethod(
             this,
             [this, then, loaded] {
-                if (--running_ == 0) busy_.clear();
+                --running_;
+                if (--reading_ == 0) busy_.clear();
                 then(loaded);
                 emit changed();
             },

@@ -30,7 +30,6 @@ public:
     /// Ends what goes on.
     void cancel();
 
-    bool running() const { return running_ > 0; }
     /// "reading terminal.step…"; empty while nothing goes on.
     const QString& busy() const { return busy_; }
     double share() const { return share_; }
@@ -92,7 +91,8 @@ private:
     std::atomic<bool> wanted_{true};
     QString busy_;
     double share_ = 0;
-    int running_ = 0;
+    int running_ = 0;  ///< jobs beside the window
+    int reading_ = 0;  ///< those that read files
     int begun_ = -1;
 };
 

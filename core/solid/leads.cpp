@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
 #include <numeric>
 #include <optional>
 
@@ -24,6 +25,7 @@ struct Chain {
     double long_ = 0, small = 0;
     Flat middle;
     Flat boxLow, boxHigh;
+    Flat endLow, endHigh;  ///< its box where it was first seen
     int body = 0;
     bool open = true;
     bool held = false;  ///< something larger is around it, or above its end
@@ -88,6 +90,8 @@ private:
             Chain begins;
             begins.low = z;
             begins.body = loops[l].body;
+            begins.endLow = loops[l].low;
+            begins.endHigh = loops[l].high;
             take(begins, loops[l], z);
             // Wider than any lead: it is never one.
             begins.open = longSide(loops[l]) < kWidest * 1.5;
@@ -201,17 +205,24 @@ Standing standing(const Solid& solid, Vec3 down) {
     double below = seat - 1.5 * kStep;
     for (int i = 0; i < 20 && !onlyLeads(below); ++i) below -= kStep;
     seat = changes(below, seat + 2 * kStep, onlyLeads);
+    // Leads of one length are looked at at the same heights.
+    std::map<double, std::vector<SectionLoop>> known;
+    const auto loopsAt = [&](double z) -> const std::vector<SectionLoop>& {
+        const auto it = known.find(z);
+        return it != known.end() ? it->second : known.emplace(z, sections.at(z)).first->second;
+    };
     for (std::size_t i = 0; i < chains.size(); ++i) {
         const Chain& c = chains[i];
         if (!lead[i] || seat - c.low < kShortest) continue;
         const auto at = [&](double z) -> std::optional<std::pair<SectionShape, SectionLoop>> {
-            const auto loops = sections.at(z);
-            const SectionLoop* l = loopAt(loops, c.middle, 0.6 + 0.5 * c.long_);
+            const SectionLoop* l = loopAt(loopsAt(z), c.middle, 0.6 + 0.5 * c.long_);
             if (l == nullptr) return {};
             return std::pair(shapeOf(*l), *l);
         };
         SolidLead found;
-        const double end = changes(c.low + kNear / 8, c.low - kStep, [&](double z) { return at(z).has_value(); });
+        const Flat by{kNear, kNear};
+        const double end = std::min(c.low, sections.lowestOver({c.endLow.x - by.x, c.endLow.y - by.y},
+                                                               {c.endHigh.x + by.x, c.endHigh.y + by.y}));
         found.length = seat - end;
         const double z = seat - std::min(kHalfBoard, found.length / 2);
         const auto section = at(z);
@@ -223,7 +234,7 @@ Standing standing(const Solid& solid, Vec3 down) {
         const auto high = at(seat - kNear), low = at(end + std::min(0.3, found.length / 4));
         if (high && low)
             found.lean = {low->first.middle.x - high->first.middle.x, low->first.middle.y - high->first.middle.y};
-        for (const SectionLoop& l : sections.at(z))
+        for (const SectionLoop& l : loopsAt(z))
             if (l.area < 0 && l.low.x >= section->second.low.x && l.high.x <= section->second.high.x &&
                 l.low.y >= section->second.low.y && l.high.y <= section->second.high.y)
                 found.bore -= l.area;

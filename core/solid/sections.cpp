@@ -173,6 +173,14 @@ Sections::Sections(const Solid& solid, const Pose& pose) {
     }
 }
 
+double Sections::lowestOver(Flat low, Flat high) const {
+    double least = std::numeric_limits<double>::infinity();
+    for (const Piece& p : pieces_)
+        for (const Vec3& c : {p.a, p.b, p.c})
+            if (c.x >= low.x && c.x <= high.x && c.y >= low.y && c.y <= high.y) least = std::min(least, c.z);
+    return least;
+}
+
 std::vector<SectionLoop> Sections::at(double z) const {
     std::vector<SectionLoop> loops;
     if (!(z >= low_ && z <= high_)) return loops;

@@ -29,6 +29,8 @@ public:
     /// `pose` puts the solid into the frame of the sections.
     Sections(const Solid& solid, const Pose& pose);
     std::vector<SectionLoop> at(double z) const;
+    /// The lowest corner that stands over a box of the plane; infinite where there is none.
+    double lowestOver(Flat low, Flat high) const;
     double low() const { return low_; }
     double high() const { return high_; }
 

@@ -157,6 +157,34 @@ TEST_F(SolidBench, AFileThatChangesIsSaidAndFoundAnew) {
     EXPECT_EQ(gauge("body-leads")->state, GaugeState::Go);
 }
 
+TEST_F(SolidBench, PiecesStandInSpaceAsTheyAreTyped) {
+    openWithout("QB-TB4", "terminal.step");
+    window->view().setStation(Station::Dress);
+    QTest::qWait(30);
+    auto* add = find<QAction>("add piece");
+    add->trigger();
+    window->solids().settle();
+    ASSERT_NE(window->solids().pieces(), nullptr);
+    // As wide as the body, from the board to five above it.
+    const Box3 box = boundsOf(*window->solids().pieces());
+    EXPECT_NEAR(box.low.x, footprint().body->rect.left.mm(), 1e-5);
+    EXPECT_NEAR(box.high.z, 5, 1e-6);
+    const std::string id = part().marks.back().id;
+    window->document().apply("higher", *withMarkValue(part(), id, "high", "body.height"));
+    window->solids().settle();
+    EXPECT_NEAR(boundsOf(*window->solids().pieces()).high.z, footprint().body->height.mm(), 1e-6);
+    EXPECT_EQ(window->solids().busy(), QString()) << "no file is read for it";
+    // The standoff lifts it with the body.
+    Part lifted = part();
+    lifted.body.standoff = Length::fromMm(1.5);
+    window->document().apply("standoff", lifted);
+    window->solids().settle();
+    EXPECT_NEAR(boundsOf(*window->solids().pieces()).low.z, 1.5, 1e-6);
+    window->document().apply("gone", withoutMark(part(), id));
+    window->solids().settle();
+    EXPECT_EQ(window->solids().pieces(), nullptr);
+}
+
 TEST_F(SolidBench, InSpaceAClickPointsAtALeadAndTheBodyLiftsOff) {
     window->openPath(QString::fromStdString(sourceFolder() + "/demo/fennel-house/QB-TB4.punch"));
     window->view().setStation(Station::Fit);
