@@ -11,8 +11,10 @@
 
 #include "app/qt_text.h"
 #include "app/theme.h"
+#include "app/widgets/length_edit.h"
 #include "app/widgets/wrapped_label.h"
 #include "core/advise/solid_evidence.h"
+#include "core/base/quantity.h"
 #include "core/part/numbering.h"
 
 namespace punch {
@@ -305,11 +307,63 @@ void SolidList::addHand(const SolidFile& file) {
     turn("z", "solidTurnZ", {0, 0, 1});
     line->addStretch(1);
     rows_->addWidget(hand);
+    addNumbers(file);
     if (!file.byLeads) {
         auto* back = link(tr("Stand it by its leads again"), "solidByLeads", this);
         connect(back, &QPushButton::clicked, this, [this, id = file.id] { work_.standByLeads(id); });
         rows_->addWidget(back);
     }
+}
+
+/// Where it stands as numbers, to be typed over.
+void SolidList::addNumbers(const SolidFile& file) {
+    const StandingSolid* now = nullptr;
+    for (const StandingSolid& s : document_.footprint().solids)
+        if (s.id == file.id) now = &s;
+    if (now == nullptr) return;
+    const Vec3 at = after(now->pose, inverse(standingPose(file))).move;
+    auto* numbers = new QWidget(this);
+    auto* grid = new QGridLayout(numbers);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setVerticalSpacing(2);
+    int row = 0;
+    const auto field = [&](const QString& label, QLineEdit* edit, const char* name, const QString& tip) {
+        edit->setObjectName(name);
+        edit->setToolTip(tip);
+        edit->setAlignment(Qt::AlignRight);
+        edit->setFixedWidth(theme::em() * 8);
+        grid->addWidget(new QLabel(label, numbers), row, 0);
+        grid->addWidget(edit, row++, 1, Qt::AlignRight);
+    };
+    const auto length = [&](const QString& label, double value, Vec3 way, const char* name, const QString& tip) {
+        auto* edit = new LengthEdit(
+            view_,
+            [this, id = file.id, value, way](Length typed) -> Result<void> {
+                const double by = typed.mm() - value;
+                if (std::abs(by) > 1e-6) work_.moveBy(id, by * way.x, by * way.y, by * way.z);
+                return {};
+            },
+            numbers);
+        edit->setLimits(Length::fromMm(-1000), Length::fromMm(1000));
+        edit->setLength(Length::fromMm(value));
+        field(label, edit, name, tip);
+    };
+    length(tr("x"), at.x, {1, 0, 0}, "solidX",
+           tr("Of its frame's beginning, from the datum; typed, it stands by hand"));
+    length(tr("y"), at.y, {0, 1, 0}, "solidY",
+           tr("Of its frame's beginning, from the datum; typed, it stands by hand"));
+    length(tr("Lifted by"), file.lift, {0, 0, 1}, "solidLiftBy", tr("Above the board"));
+    auto* angle = new QLineEdit(QString::number(now->turn, 'f', 2), numbers);
+    connect(angle, &QLineEdit::editingFinished, this, [this, angle, id = file.id, was = now->turn] {
+        if (!angle->isModified()) return;
+        const auto typed = parseNumber(angle->text().toStdString());
+        markWrong(angle, !typed);
+        if (!typed) return view_.say(tr("“%1” is no angle: type degrees, as in 12.5").arg(angle->text()));
+        angle->setModified(false);
+        if (std::abs(*typed - was) > 1e-6) work_.turnBy(id, {0, 0, 1}, *typed - was);
+    });
+    field(tr("Turned by, °"), angle, "solidTurned", tr("About z, counter-clockwise"));
+    rows_->addWidget(numbers);
 }
 
 }  // namespace punch

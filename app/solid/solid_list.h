@@ -26,6 +26,7 @@ private:
     void addTable(const StandingSolid& standing);
     void addWays(const SolidFile& file);
     void addHand(const SolidFile& file);
+    void addNumbers(const SolidFile& file);
     QString howItStands(const StandingSolid& standing, const SolidFile& file, bool* good) const;
     Document& document_;
     ViewState& view_;

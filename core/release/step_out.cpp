@@ -1,5 +1,6 @@
 #include "core/release/step_out.h"
 
+#include <fmt/format.h>
 #include <unistd.h>
 
 #include <atomic>

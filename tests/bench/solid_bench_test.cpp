@@ -97,6 +97,42 @@ TEST_F(SolidBench, ByHandItIsTurnedAboutEachAxisAndStoodAgain) {
     EXPECT_NEAR(norm(footprint().solids.front().pose.move - before.move), 0, 1e-5);
 }
 
+TEST_F(SolidBench, WhereItStandsIsTypedAsNumbers) {
+    openWithout("QB-TB4", "terminal.step");
+    bring(file);
+    const Pose before = footprint().solids.front().pose;
+    auto* x = find<QLineEdit>("solidX");
+    x->setFocus();
+    x->selectAll();
+    QTest::keyClicks(
+        x, "0.3 + " + QString::number(after(before, inverse(standingPose(part().solids.front()))).move.x, 'f', 6));
+    QTest::keyClick(x, Qt::Key_Return);
+    EXPECT_NEAR(footprint().solids.front().pose.move.x - before.move.x, 0.3, 1e-4);
+    EXPECT_FALSE(part().solids.front().byLeads);
+    EXPECT_EQ(gauge("body-leads")->state, GaugeState::NoGo) << "three tenths are too much";
+    auto* angle = find<QLineEdit>("solidTurned");
+    angle->setFocus();
+    angle->selectAll();
+    QTest::keyClicks(angle, "12.5");
+    QTest::keyClick(angle, Qt::Key_Return);
+    EXPECT_NEAR(footprint().solids.front().turn, 12.5, 1e-6);
+    angle = find<QLineEdit>("solidTurned");
+    angle->setFocus();
+    angle->selectAll();
+    QTest::keyClicks(angle, "left");
+    QTest::keyClick(angle, Qt::Key_Return);
+    EXPECT_TRUE(window->message().contains("no angle"));
+    EXPECT_NEAR(footprint().solids.front().turn, 12.5, 1e-6);
+    auto* lift = find<QLineEdit>("solidLiftBy");
+    lift->setFocus();
+    lift->selectAll();
+    QTest::keyClicks(lift, "20mil");
+    QTest::keyClick(lift, Qt::Key_Return);
+    EXPECT_NEAR(footprint().solids.front().lift.mm(), 0.508, 1e-9);
+    click(find<QPushButton>("solidByLeads"));
+    EXPECT_NEAR(norm(footprint().solids.front().pose.move - before.move), 0, 1e-5);
+}
+
 TEST_F(SolidBench, ItsLeadsBecomeReadingsAtAPress) {
     openWithout("QB-TB4", "terminal.step");
     bring(file);
