@@ -232,19 +232,23 @@ void SolidWork::takeWay(const std::string& id, std::size_t way) {
     document_.apply(tr("body stands another way"), std::move(next));
 }
 
+/// As it stands now, by its leads or by hand.
+void SolidWork::makeNumbers(SolidFile& file) const {
+    for (const StandingSolid& now : document_.footprint().solids)
+        if (now.id == file.id) {
+            const Pose board = after(now.pose, inverse(standingPose(file)));
+            file.turn = now.turn;
+            file.x = board.move.x;
+            file.y = board.move.y;
+        }
+}
+
 void SolidWork::turnBy(const std::string& id, Vec3 axis, double degrees) {
     const auto solid = mesh(id);
     Part next = document_.part();
     SolidFile* s = stateOf(next, id);
     if (!solid || s == nullptr) return;
-    // As it stands now, made numbers.
-    for (const StandingSolid& now : document_.footprint().solids)
-        if (now.id == id) {
-            const Pose board = after(now.pose, inverse(standingPose(*s)));
-            s->turn = now.turn;
-            s->x = board.move.x;
-            s->y = board.move.y;
-        }
+    makeNumbers(*s);
     const Pose before = boardPose(*s);
     const Pose turn = turnAbout(axis, degrees);
     if (std::abs(axis.z) > 0.5) {
@@ -297,13 +301,7 @@ void SolidWork::moveBy(const std::string& id, double x, double y, double z) {
     Part next = document_.part();
     SolidFile* s = stateOf(next, id);
     if (s == nullptr) return;
-    for (const StandingSolid& now : document_.footprint().solids)
-        if (now.id == id) {
-            const Pose board = after(now.pose, inverse(standingPose(*s)));
-            s->turn = now.turn;
-            s->x = board.move.x;
-            s->y = board.move.y;
-        }
+    makeNumbers(*s);
     s->x += x;
     s->y += y;
     s->lift += z;

@@ -77,6 +77,7 @@ private:
     void makePieces();
     void load(const QString& path, const QString& shown, std::function<void(Loaded)> then);
     const Loaded* loadedOf(const SolidFile& file) const;
+    void makeNumbers(SolidFile& file) const;
     SolidFile* stateOf(Part& part, const std::string& id) const;
     Document& document_;
     ViewState& view_;
