@@ -54,8 +54,10 @@ void SolidWork::load(const QString& path, const QString& shown, std::function<vo
                 Qt::QueuedConnection);
             return wanted_.load();
         };
-        if (const auto bytes = readWhole(path)) loaded.digest = digestOf(*bytes);
-        auto solid = worker_.readStep(path, {}, progress);
+        // What is no plain file would keep the program that reads it waiting.
+        const auto bytes = readWhole(path);
+        if (bytes) loaded.digest = digestOf(*bytes);
+        auto solid = bytes ? worker_.readStep(path, {}, progress) : Result<Solid>(tl::make_unexpected(bytes.error()));
         if (solid) {
             loaded.trouble = notesOf(*solid);
             auto read = std::make_shared<Solid>(std::move(*solid));
