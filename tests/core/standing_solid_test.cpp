@@ -116,6 +116,18 @@ TEST(StandingSolid, WhatIsWrongWithItIsNoGoInItsOwnWords) {
     // 0.8 below the middle of a board of 1.6, of 3.0 in all.
     const Footprint leaning = derive(other);
     EXPECT_LT(leadOf(leaning, "1")->gap->mm(), leadOf(derive(part), "1")->gap->mm() - 0.04);
+    // And where it enters: it ends within the board, and its middle stands off against its lean.
+    for (SolidLeadFound& l : other.solids.front().leads)
+        if (l.of == "p1") {
+            l.length = 1.0;
+            l.x -= 0.08;
+        }
+    other.solids.front().byLeads = false;
+    const Footprint entering = derive(other);
+    const Pad* p1 = entering.pad("p1");
+    const double off = 0.08 + 0.3 / 2;
+    EXPECT_NEAR(leadOf(entering, "1")->gap->mm(),
+                p1->hole.mm() / 2 - std::hypot(p1->leadX.mm() / 2 + off, p1->leadY.mm() / 2), 2e-3);
 }
 
 TEST(StandingSolid, WithoutHolesOrSizesNothingIsGo) {
