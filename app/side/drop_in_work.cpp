@@ -28,6 +28,14 @@ void DropInWork::setWanted(bool wanted) {
     if (wanted_ && !report_) rest_.start();
 }
 
+void DropInWork::setTrials(int trials) {
+    if (trials_ == trials) return;
+    trials_ = trials;
+    report_.reset();
+    ++generation_;
+    if (wanted_) rest_.start();
+}
+
 void DropInWork::begin() {
     if (!document_.open() || !wanted_) return;
     if (running_) {

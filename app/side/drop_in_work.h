@@ -22,7 +22,8 @@ public:
     /// None while nothing was computed for the part as it is.
     const std::optional<DropInReport>& report() const { return report_; }
     bool running() const { return running_; }
-    void setTrials(int trials) { trials_ = trials; }
+    /// What was computed with another number of trials, or is being computed, is not the report any more.
+    void setTrials(int trials);
     /// Waits until the part as it is has its report. For tests and pictures.
     void settle();
 
