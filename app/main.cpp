@@ -60,6 +60,10 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     if (look == "paste") window.view().setLook(BoardLook::Pasted);
     for (const Layer layer : kBoardLayers)
         if (look == layerWords(layer)) window.view().setLayer(layer, true);
+    if (look.startsWith("cut ")) window.solidView().setCut(look.mid(4).toDouble());
+    if (look.startsWith("seen "))
+        for (const auto& [words, from] : kSeenFrom)
+            if (look.mid(5) == words) window.solidView().look(from);
     if (look.startsWith("lifted ")) window.solidView().setLift(look.mid(7).toDouble());
     if (look.endsWith(" below")) {
         window.view().setSolderSide(true);

@@ -129,6 +129,7 @@ constexpr Tip kTips[] = {
     // Release
     {"partName", "Stands on the drawing and names the files"},
     {"description", "In a few words; the library searches it"},
+    {"partValue", "What is printed on the assembly drawing, and {value} in texts, such as 10 k; empty: the name"},
     {"sourceTitle", "Which drawing, picture or letter it is"},
     {"sourceLink", "An address on the web; it is shown before it is opened"},
     {"sourcePicture", "A file, which is copied beside the part"},

@@ -8,6 +8,7 @@
 #include <iostream>
 
 #include "cli/find_command.h"
+#include "cli/shot_command.h"
 #include "cli/solid_command.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
@@ -225,6 +226,18 @@ int main(int argc, char** argv) {
     solidOption->add_flag("--place", solid.place, "it becomes the part's body and is kept beside it");
     solidOption->add_flag("--take", solid.take, "the same, and its leads become readings of the part");
     solidOption->add_flag("--json", solid.json, "as JSON");
+    ShotArguments shot;
+    auto* shotOption = app.add_subcommand("shot", "Draw a part into a PNG: its sheet, or board and body in space");
+    shotOption->add_option("FILE", shot.part, "a .punch file")->required();
+    shotOption->add_option("--to", shot.to, "the PNG")->required();
+    shotOption->add_option("--view", shot.wanted.view, "one of " + pictureViews());
+    shotOption->add_option("--size", shot.size, "WIDTHxHEIGHT in pixels; 1280x800 when not given");
+    shotOption->add_option("--lifted", shot.wanted.lift, "mm that the body is lifted off the board")
+        ->check(CLI::Range(0.0, 1000.0));
+    shotOption->add_option("--cut", shot.wanted.cut, "share that is cut away from the front")
+        ->check(CLI::Range(0.0, 1.0));
+    shotOption->add_option("--yaw", shot.wanted.yaw, "degrees about the board's axis, in place of the view's");
+    shotOption->add_option("--pitch", shot.wanted.pitch, "degrees above the board")->check(CLI::Range(-90.0, 90.0));
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();
 
@@ -238,6 +251,7 @@ int main(int argc, char** argv) {
     if (checkCommand->parsed()) return check(files, trials);
     if (findOption->parsed()) return findCommand(find);
     if (solidOption->parsed()) return solidCommand(solid);
+    if (shotOption->parsed()) return shotCommand(std::move(shot));
     if (exportCommand->parsed()) return exportPart(file, folder, formats);
     return format(file);
 }

@@ -14,6 +14,7 @@
 #include "app/widgets/length_edit.h"
 #include "app/widgets/wrapped_label.h"
 #include "core/advise/solid_evidence.h"
+#include "core/advise/stand_solid.h"
 #include "core/base/quantity.h"
 #include "core/part/numbering.h"
 
@@ -308,11 +309,102 @@ void SolidList::addHand(const SolidFile& file) {
     line->addStretch(1);
     rows_->addWidget(hand);
     addNumbers(file);
+    auto* places = new QWidget(this);
+    auto* row = new QHBoxLayout(places);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(theme::em() / 4);
+    auto* lie = link(tr("Lay it on a face"), "solidSeat", places);
+    lie->setToolTip(tr("Then click in space at the flat face that lies on the board"));
+    connect(lie, &QPushButton::clicked, this, [this, id = file.id] {
+        work_.wantFace(work_.faceWanted() == id ? std::string() : id);
+        if (!work_.faceWanted().empty()) view_.say(tr("Click in space at the flat face that lies on the board"));
+    });
+    row->addWidget(lie);
+    auto* centre = link(tr("Centre it"), "solidCentre", places);
+    centre->setToolTip(
+        tr("Its outline's middle in the middle of what is chosen on the sheet: one pin or face, or several"));
+    connect(centre, &QPushButton::clicked, this, [this, id = file.id] {
+        std::vector<FeatureId> chosen = view_.group();
+        if (chosen.empty() && !view_.first().empty()) chosen.push_back(view_.first());
+        if (!view_.second().empty()) chosen.push_back(view_.second());
+        work_.centreOn(id, chosen);
+    });
+    row->addWidget(centre);
+    row->addStretch(1);
+    rows_->addWidget(places);
+    addMotions(file);
     if (!file.byLeads) {
         auto* back = link(tr("Stand it by its leads again"), "solidByLeads", this);
         connect(back, &QPushButton::clicked, this, [this, id = file.id] { work_.standByLeads(id); });
         rows_->addWidget(back);
     }
+}
+
+/// Bodies of the file that move, their ends typed; and which one moves too.
+void SolidList::addMotions(const SolidFile& file) {
+    const auto solid = work_.mesh(file.id);
+    for (const SolidMotion& m : file.motions) {
+        auto* line = new QWidget(this);
+        auto* row = new QHBoxLayout(line);
+        row->setContentsMargins(0, 0, 0, 0);
+        row->setSpacing(theme::em() / 4);
+        auto* name =
+            new QLabel(m.motion.turns ? tr("%1 turns").arg(toQt(m.name)) : tr("%1 slides").arg(toQt(m.name)), line);
+        name->setToolTip(m.motion.turns ? tr("Degrees from where the file has it, counter-clockwise")
+                                        : tr("mm from where the file has it, along its direction"));
+        row->addWidget(name, 1);
+        const auto end = [&](double value, const char* which, bool first) {
+            auto* edit = new QLineEdit(QString::number(value), line);
+            edit->setObjectName(QString("solidMove %1 %2").arg(which).arg(m.body));
+            edit->setAlignment(Qt::AlignRight);
+            edit->setFixedWidth(theme::em() * 4);
+            connect(edit, &QLineEdit::editingFinished, this, [this, edit, id = file.id, m, first] {
+                if (!edit->isModified()) return;
+                const auto typed = parseNumber(edit->text().toStdString());
+                const bool good = typed && std::abs(*typed) <= 3600;
+                markWrong(edit, !good);
+                if (!good) return view_.say(tr("“%1” is none: type degrees, or mm of a slide").arg(edit->text()));
+                edit->setModified(false);
+                SolidMotion next = m;
+                (first ? next.motion.from : next.motion.to) = *typed;
+                work_.setMotion(id, next);
+            });
+            row->addWidget(edit);
+        };
+        end(m.motion.from, "from", true);
+        row->addWidget(new QLabel(tr("to"), line));
+        end(m.motion.to, "to", false);
+        row->addWidget(new QLabel(m.motion.turns ? tr("°") : tr("mm"), line));
+        auto* out = link(tr("Still"), QString("solidStill %1").arg(m.body), line);
+        out->setToolTip(tr("It does not move"));
+        connect(out, &QPushButton::clicked, this,
+                [this, id = file.id, body = m.body] { work_.removeMotion(id, body); });
+        row->addWidget(out);
+        rows_->addWidget(line);
+        auto* said = wrapped(m.touches ? tr("It touches the rest at %1%2.")
+                                             .arg(*m.touches, 0, 'f', 1)
+                                             .arg(m.motion.turns ? tr("°") : tr(" mm"))
+                                       : tr("It moves freely there."),
+                             this);
+        said->setObjectName(QString("solidTouches %1").arg(m.body));
+        said->setProperty("role", m.touches ? "warn" : "quiet");
+        rows_->addWidget(said);
+    }
+    if (!solid || solid->bodies.size() < 2) return;
+    auto* box = new QComboBox(this);
+    box->setObjectName("solidMoves");
+    box->setToolTip(tr("A knob, a lever or a plunger: a body of its own in the file"));
+    box->addItem(tr("A body of it moves …"));
+    for (std::size_t i = 0; i < solid->bodies.size() && i < 200; ++i)
+        box->addItem(solid->bodies[i].name.empty() ? tr("body %1").arg(i + 1) : toQt(solid->bodies[i].name));
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(8);
+    connect(box, &QComboBox::activated, this, [this, box, id = file.id, solid](int at) {
+        box->setCurrentIndex(0);
+        const SolidFile* now = solidById(document_.part(), id);
+        if (at > 0 && now != nullptr) work_.setMotion(id, usualMotion(*solid, *now, at - 1));
+    });
+    rows_->addWidget(box);
 }
 
 /// Where it stands as numbers, to be typed over.

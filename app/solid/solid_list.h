@@ -27,6 +27,7 @@ private:
     void addWays(const SolidFile& file);
     void addHand(const SolidFile& file);
     void addNumbers(const SolidFile& file);
+    void addMotions(const SolidFile& file);
     QString howItStands(const StandingSolid& standing, const SolidFile& file, bool* good) const;
     Document& document_;
     ViewState& view_;

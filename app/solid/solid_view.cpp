@@ -21,21 +21,21 @@ constexpr double kMostLift = 15;  // mm
 const char* const kVertexShader = R"(
     #version 120
     attribute vec3 place; attribute vec3 normal; attribute vec4 colour;
-    uniform mat4 matrix; uniform mat3 turn; uniform float up;
-    varying vec3 n; varying vec4 c; varying float along;
+    uniform mat4 matrix; uniform mat4 body; uniform mat3 turn;
+    varying vec3 n; varying vec4 c; varying vec3 at;
     void main() {
-        vec3 p = place + vec3(0.0, 0.0, up);
-        gl_Position = matrix * vec4(p, 1.0);
-        n = turn * normal; c = colour; along = p.y;
+        vec4 p = body * vec4(place, 1.0);
+        gl_Position = matrix * p;
+        n = turn * mat3(body) * normal; c = colour; at = p.xyz;
     })";
 
 // Light from over the left shoulder, on both sides of a face; paper takes no shine.
 const char* const kFragmentShader = R"(
     #version 120
-    varying vec3 n; varying vec4 c; varying float along;
-    uniform float lit; uniform float cut;
+    varying vec3 n; varying vec4 c; varying vec3 at;
+    uniform float lit; uniform vec4 cut;
     void main() {
-        if (along < cut) discard;
+        if (dot(at, cut.xyz) < cut.w) discard;
         float l = 1.0;
         if (lit > 0.5) {
             vec3 m = normalize(n);
@@ -64,6 +64,14 @@ private:
     std::function<void(QPainter&)> draw_;
 };
 
+QMatrix4x4 matrixOf(const Pose& p) {
+    const auto f = [](double v) { return static_cast<float>(v); };
+    return {f(p.x.x), f(p.y.x), f(p.z.x), f(p.move.x), f(p.x.y), f(p.y.y), f(p.z.y), f(p.move.y),
+            f(p.x.z), f(p.y.z), f(p.z.z), f(p.move.z), 0,        0,        0,        1};
+}
+
+Pose lifted(double by) { return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, by}}; }
+
 }  // namespace
 
 SolidView::SolidView(Document& document, ViewState& view, SolidWork& work, QWidget* parent)
@@ -77,57 +85,7 @@ SolidView::SolidView(Document& document, ViewState& view, SolidWork& work, QWidg
     format.setSamples(4);
     setFormat(format);
     words_ = new Words([this](QPainter& p) { overlay(p); }, this);
-    views_ = new QWidget(this);
-    auto* line = new QHBoxLayout(views_);
-    line->setContentsMargins(0, 0, 0, 0);
-    line->setSpacing(theme::em() / 3);
-    const auto chip = [&](const QString& words, const char* name, From from, const QString& tip) {
-        auto* button = new QPushButton(words, views_);
-        button->setObjectName(name);
-        button->setProperty("role", "chip");
-        button->setToolTip(tip);
-        connect(button, &QPushButton::clicked, this, [this, from] { look(from); });
-        line->addWidget(button);
-    };
-    chip(tr("Slanted"), "seenFree", From::Free, tr("From the front right, above"));
-    chip(tr("Above"), "seenAbove", From::Above, tr("From the part side"));
-    chip(tr("Below"), "seenBelow", From::Below, tr("From the solder side"));
-    chip(tr("Front"), "seenFront", From::Front, tr("Along the board, from the front"));
-    chip(tr("Right"), "seenRight", From::Right, tr("Along the board, from the right"));
-    auto* flat = new QPushButton(tr("Flat"), views_);
-    flat->setObjectName("toFlat");
-    flat->setProperty("role", "chip");
-    flat->setToolTip(tr("The sheet, as in the other stations"));
-    connect(flat, &QPushButton::clicked, this, &SolidView::flatWanted);
-    line->addWidget(flat);
-    controls_ = new QWidget(this);
-    controls_->setObjectName("solidControls");
-    controls_->setAttribute(Qt::WA_StyledBackground);
-    controls_->setStyleSheet(
-        theme::styled("QWidget#solidControls { background: white; border: 1px solid @edge; border-radius: 11px; } "
-                      "QLabel { color: @quiet; }"));
-    auto* row = new QHBoxLayout(controls_);
-    row->setContentsMargins(theme::em(), 2, theme::em(), 2);
-    const auto slider = [&](const QString& words, const char* name, const QString& tip) {
-        row->addWidget(new QLabel(words, controls_));
-        auto* s = new QSlider(Qt::Horizontal, controls_);
-        s->setObjectName(name);
-        s->setRange(0, 1000);
-        s->setToolTip(tip);
-        s->setFixedWidth(theme::em() * 8);
-        row->addWidget(s);
-        return s;
-    };
-    liftSlider_ = slider(tr("lifted"), "solidLift", tr("Lifts the body off the board"));
-    cutSlider_ = slider(tr("cut"), "solidCut", tr("Cuts away what is in front, from front to rear"));
-    connect(liftSlider_, &QSlider::valueChanged, this, [this](int v) {
-        lift_ = kMostLift * v / 1000;
-        update();
-    });
-    connect(cutSlider_, &QSlider::valueChanged, this, [this](int v) {
-        cut_ = v / 1000.0;
-        update();
-    });
+    makeControls();
     const auto again = [this] {
         stale_ = true;
         update();
@@ -138,10 +96,88 @@ SolidView::SolidView(Document& document, ViewState& view, SolidWork& work, QWidg
     connect(&work_, &SolidWork::changed, this, again);
 }
 
+void SolidView::makeControls() {
+    views_ = new QWidget(this);
+    auto* line = new QHBoxLayout(views_);
+    line->setContentsMargins(0, 0, 0, 0);
+    line->setSpacing(theme::em() / 3);
+    const auto chip = [&](const QString& words, const char* name, const QString& tip) {
+        auto* button = new QPushButton(words, views_);
+        button->setObjectName(name);
+        button->setProperty("role", "chip");
+        button->setToolTip(tip);
+        line->addWidget(button);
+        return button;
+    };
+    const auto seen = [&](const QString& words, const char* name, SeenFrom from, const QString& tip) {
+        connect(chip(words, name, tip), &QPushButton::clicked, this, [this, from] { look(from); });
+    };
+    seen(tr("Slanted"), "seenFree", SeenFrom::Slanted, tr("From the front right, above"));
+    seen(tr("Above"), "seenAbove", SeenFrom::Above, tr("From the part side"));
+    seen(tr("Below"), "seenBelow", SeenFrom::Below, tr("From the solder side"));
+    seen(tr("Front"), "seenFront", SeenFrom::Front, tr("Along the board, from the front"));
+    seen(tr("Right"), "seenRight", SeenFrom::Right, tr("Along the board, from the right"));
+    connect(chip(tr("Flat"), "toFlat", tr("The sheet, as in the other stations")), &QPushButton::clicked, this,
+            &SolidView::flatWanted);
+    measureChip_ = chip(tr("Measure"), "solidMeasure", tr("Click at two faces, edges or axes of the body"));
+    measureChip_->setCheckable(true);
+    connect(measureChip_, &QPushButton::toggled, this, &SolidView::setMeasuring);
+    controls_ = new QWidget(this);
+    controls_->setObjectName("solidControls");
+    controls_->setAttribute(Qt::WA_StyledBackground);
+    controls_->setStyleSheet(
+        theme::styled("QWidget#solidControls { background: white; border: 1px solid @edge; border-radius: 11px; } "
+                      "QLabel { color: @quiet; }"));
+    auto* row = new QHBoxLayout(controls_);
+    row->setContentsMargins(theme::em(), 2, theme::em(), 2);
+    const auto slider = [&](const char* name, const QString& tip) {
+        auto* s = new QSlider(Qt::Horizontal, controls_);
+        s->setObjectName(name);
+        s->setRange(0, 1000);
+        s->setToolTip(tip);
+        s->setFixedWidth(theme::em() * 7);
+        row->addWidget(s);
+        return s;
+    };
+    row->addWidget(new QLabel(tr("lifted"), controls_));
+    liftSlider_ = slider("solidLift", tr("Lifts the body off the board"));
+    cutFrom_ = new QPushButton(controls_);
+    cutFrom_->setObjectName("solidCutFrom");
+    cutFrom_->setProperty("role", "link");
+    cutFrom_->setToolTip(tr("From which side it is cut away: front, right or above"));
+    row->addWidget(cutFrom_);
+    cutSlider_ = slider("solidCut", tr("Cuts away what is in front; the cut is also dragged by its handle"));
+    moveWords_ = new QLabel(controls_);
+    moveWords_->setObjectName("solidMovedWords");
+    row->addWidget(moveWords_);
+    moveSlider_ = slider("solidMoved", tr("Moves it through its range; it is also dragged with the mouse"));
+    connect(liftSlider_, &QSlider::valueChanged, this, [this](int v) {
+        lift_ = kMostLift * v / 1000;
+        sectionStale_ = true;
+        update();
+    });
+    connect(cutSlider_, &QSlider::valueChanged, this, [this](int v) {
+        cut_ = v / 1000.0;
+        sectionStale_ = true;
+        update();
+    });
+    connect(cutFrom_, &QPushButton::clicked, this, [this] { setCutAxis((cutAxis_ + 2) % 3); });
+    connect(moveSlider_, &QSlider::valueChanged, this, [this](int v) {
+        if (mover_ >= scene_.movers.size()) return;
+        const Motion& m = scene_.movers[mover_].motion;
+        setMoved(mover_, m.from + (m.to - m.from) * v / 1000);
+    });
+    setCutAxis(1);
+    showMover();
+}
+
 SolidView::~SolidView() {
     if (context() == nullptr) return;
     makeCurrent();
-    for (Drawn* d : {&copper_, &board_, &leads_, &body_}) {
+    std::vector<DrawnLayer*> all = {&copper_, &board_, &leads_, &body_, &section_};
+    for (const auto* list : {&movers_, &leftOver_})
+        for (const auto& m : *list) all.push_back(m.get());
+    for (DrawnLayer* d : all) {
         d->triangles.destroy();
         d->lines.destroy();
     }
@@ -156,14 +192,15 @@ void SolidView::initializeGL() {
     stale_ = true;
 }
 
-void SolidView::look(From from) {
-    switch (from) {
-        case From::Above: yaw_ = 0, pitch_ = 90; break;
-        case From::Below: yaw_ = 0, pitch_ = -90; break;
-        case From::Front: yaw_ = 0, pitch_ = 0; break;
-        case From::Right: yaw_ = 90, pitch_ = 0; break;
-        case From::Free: yaw_ = 28, pitch_ = 34; break;
-    }
+SpaceCamera SolidView::camera() const {
+    SpaceCamera c = camera_;
+    c.width = std::max(width(), 1);
+    c.height = std::max(height(), 1);
+    return c;
+}
+
+void SolidView::look(SeenFrom from) {
+    camera_.look(from);
     fit();
 }
 
@@ -171,49 +208,78 @@ void SolidView::setLift(double mm) { liftSlider_->setValue(static_cast<int>(std:
 
 void SolidView::setCut(double share) { cutSlider_->setValue(static_cast<int>(std::lround(1000 * share))); }
 
-QMatrix4x4 SolidView::turnMatrix() const {
-    // Yaw about z, then tipped towards who looks: from above x is right and y up.
-    QMatrix4x4 m;
-    m.rotate(static_cast<float>(pitch_ - 90), 1, 0, 0);
-    m.rotate(static_cast<float>(-yaw_), 0, 0, 1);
-    return m;
+void SolidView::setCutAxis(int axis) {
+    cutAxis_ = axis;
+    cutFrom_->setText(axis == 0 ? tr("cut from right") : axis == 1 ? tr("cut from front") : tr("cut from above"));
+    sectionStale_ = true;
+    placeControls();
+    update();
+}
+
+std::optional<SpaceCut> SolidView::cut() const {
+    if (cut_ <= 0 || scene_.box.empty) return {};
+    const Vec3 low = scene_.box.low, high = scene_.box.high + Vec3{0, 0, lift_};
+    if (cutAxis_ == 1) return SpaceCut{1, low.y + cut_ * (high.y - low.y), false};
+    if (cutAxis_ == 0) return SpaceCut{0, high.x - cut_ * (high.x - low.x), true};
+    return SpaceCut{2, high.z - cut_ * (high.z - low.z), true};
+}
+
+double SolidView::moved(std::size_t mover) const {
+    if (mover >= scene_.movers.size()) return 0;
+    const SceneMover& m = scene_.movers[mover];
+    const auto it = moved_.find({m.of, m.body});
+    return std::clamp(it == moved_.end() ? 0 : it->second, std::min(m.motion.from, m.motion.to),
+                      std::max(m.motion.from, m.motion.to));
+}
+
+void SolidView::setMoved(std::size_t mover, double by) {
+    if (mover >= scene_.movers.size()) return;
+    const SceneMover& m = scene_.movers[mover];
+    moved_[{m.of, m.body}] = by;
+    mover_ = mover;
+    showMover();
+    update();
+}
+
+/// The slider and its words, as what moves stands.
+void SolidView::showMover() {
+    const bool any = !scene_.movers.empty();
+    if (mover_ >= scene_.movers.size()) mover_ = 0;
+    const bool seen = moveSlider_->isVisibleTo(controls_);
+    moveWords_->setVisible(any);
+    moveSlider_->setVisible(any);
+    if (any) {
+        const SceneMover& m = scene_.movers[mover_];
+        const double range = m.motion.to - m.motion.from, at = moved(mover_);
+        moveWords_->setText(m.motion.turns ? tr("%1 %2°").arg(toQt(m.name)).arg(at, 0, 'f', 1)
+                                           : tr("%1 %2").arg(toQt(m.name), view_.length(Length::fromMm(at), 2)));
+        const QSignalBlocker quiet(moveSlider_);
+        moveSlider_->setValue(range == 0 ? 0 : static_cast<int>(std::lround(1000 * (at - m.motion.from) / range)));
+    }
+    if (any != seen) placeControls();
 }
 
 QMatrix4x4 SolidView::matrix() const {
     const auto w = static_cast<float>(std::max(width(), 1)), h = static_cast<float>(std::max(height(), 1));
     QMatrix4x4 m;
-    const float s = static_cast<float>(scale_);
+    const float s = static_cast<float>(camera_.scale);
     // Depth for a few hundred mm.
     m.ortho(-w / 2 / s, w / 2 / s, -h / 2 / s, h / 2 / s, -600, 600);
-    m *= turnMatrix();
-    m.translate(static_cast<float>(-middle_.x), static_cast<float>(-middle_.y), static_cast<float>(-middle_.z));
-    return m;
+    Pose pose = camera_.turn();
+    pose.move = -pose.turned(camera_.middle);
+    return m * matrixOf(pose);
 }
 
 QPointF SolidView::onScreen(Vec3 p) const {
-    const QVector3D v =
-        matrix().map(QVector3D(static_cast<float>(p.x), static_cast<float>(p.y), static_cast<float>(p.z)));
-    return {(static_cast<double>(v.x()) + 1) / 2 * width(), (1 - static_cast<double>(v.y())) / 2 * height()};
+    const Vec3 s = camera().seen(p);
+    return {s.x, s.y};
 }
 
 void SolidView::fit() {
-    const Box3& box = scene_.box;
-    if (!box.empty) {
-        middle_ = 0.5 * (box.low + box.high);
-        const QMatrix4x4 turn = turnMatrix();
-        double w = 1, h = 1;
-        for (const double x : {box.low.x, box.high.x})
-            for (const double y : {box.low.y, box.high.y})
-                for (const double z : {box.low.z, box.high.z}) {
-                    const QVector3D v =
-                        turn.map(QVector3D(static_cast<float>(x - middle_.x), static_cast<float>(y - middle_.y),
-                                           static_cast<float>(z - middle_.z)));
-                    w = std::max(w, 2.0 * std::abs(v.x()));
-                    h = std::max(h, 2.0 * std::abs(v.y()));
-                }
-        scale_ = std::min((width() - 60) / w, (height() - 130) / h);
-        scale_ = std::clamp(scale_, 0.5, 400.0);
-    }
+    SpaceCamera c = camera();
+    c.fit(scene_.box, 60, 130);
+    camera_ = c;
+    camera_.scale = std::min(camera_.scale, 400.0);
     update();
 }
 
@@ -223,11 +289,17 @@ void SolidView::refresh() {
     std::vector<std::shared_ptr<const Solid>> meshes;
     for (const StandingSolid& s : document_.footprint().solids) meshes.push_back(work_.mesh(s.id));
     const bool empty = scene_.box.empty;
-    scene_ = sceneOf(document_.part(), document_.footprint(), meshes, work_.pieces().get(), view_.first());
+    FeatureId chosen = view_.first();
+    if (chosen.empty()) chosen = view_.mark();
+    scene_ = sceneOf(document_.part(), document_.footprint(), meshes, {work_.pieces(), work_.marked()}, chosen);
     upload(copper_, scene_.copper);
     upload(board_, scene_.board);
     upload(leads_, scene_.leads);
     upload(body_, scene_.body);
+    while (movers_.size() < scene_.movers.size()) movers_.push_back(std::make_unique<DrawnLayer>());
+    for (std::size_t i = 0; i < scene_.movers.size(); ++i) upload(*movers_[i], scene_.movers[i].layer);
+    sectionStale_ = true;
+    showMover();
     const int begun =
         document_.begun() * 1000 +
         static_cast<int>(std::count_if(meshes.begin(), meshes.end(), [](const auto& m) { return m != nullptr; }));
@@ -235,7 +307,20 @@ void SolidView::refresh() {
     begun_ = begun;
 }
 
-void SolidView::upload(Drawn& to, const SceneLayer& layer) {
+/// Where the plane cuts through bodies they are filled.
+void SolidView::refreshSection() {
+    sectionStale_ = false;
+    SceneLayer layer;
+    if (const auto plane = cut()) {
+        const Footprint& f = document_.footprint();
+        for (const StandingSolid& s : f.solids)
+            if (const auto mesh = work_.mesh(s.id)) addSection(layer, *mesh, after(lifted(lift_), s.pose), *plane);
+        if (const auto pieces = work_.pieces()) addSection(layer, *pieces, lifted(lift_), *plane);
+    }
+    upload(section_, layer);
+}
+
+void SolidView::upload(DrawnLayer& to, const SceneLayer& layer) {
     const auto put = [](QOpenGLBuffer& buffer, const std::vector<SceneVertex>& all, int& count) {
         if (!buffer.isCreated()) buffer.create();
         buffer.bind();
@@ -247,7 +332,7 @@ void SolidView::upload(Drawn& to, const SceneLayer& layer) {
     put(to.lines, layer.lines, to.lineCount);
 }
 
-void SolidView::draw(Drawn& layer, bool lines, float shift, bool lit) {
+void SolidView::draw(DrawnLayer& layer, bool lines, const Pose& place, bool lit, bool isCut) {
     QOpenGLBuffer& buffer = lines ? layer.lines : layer.triangles;
     const int count = lines ? layer.lineCount : layer.triangleCount;
     if (count == 0) return;
@@ -259,8 +344,15 @@ void SolidView::draw(Drawn& layer, bool lines, float shift, bool lit) {
     attribute("place", GL_FLOAT, offsetof(SceneVertex, x), 3);
     attribute("normal", GL_FLOAT, offsetof(SceneVertex, nx), 3);
     attribute("colour", GL_UNSIGNED_BYTE, offsetof(SceneVertex, r), 4);
-    program_.setUniformValue("up", shift);
+    program_.setUniformValue("body", matrixOf(place));
     program_.setUniformValue("lit", lit ? 1.0F : 0.0F);
+    QVector4D plane(0, 0, 0, -1);
+    if (const auto c = isCut ? cut() : std::nullopt) {
+        const Vec3 n = c->normal();
+        plane = QVector4D(static_cast<float>(n.x), static_cast<float>(n.y), static_cast<float>(n.z),
+                          static_cast<float>(c->beyond ? -c->at : c->at));
+    }
+    program_.setUniformValue("cut", plane);
     glDrawArrays(lines ? GL_LINES : GL_TRIANGLES, 0, count);
     buffer.release();
 }
@@ -268,6 +360,7 @@ void SolidView::draw(Drawn& layer, bool lines, float shift, bool lit) {
 void SolidView::paintGL() {
     ++pictures_;
     if (stale_ && works_) refresh();
+    if (sectionStale_ && works_ && document_.open()) refreshSection();
     glClearColor(static_cast<float>(theme::kPaper.redF()), static_cast<float>(theme::kPaper.greenF()),
                  static_cast<float>(theme::kPaper.blueF()), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -279,30 +372,34 @@ void SolidView::paintGL() {
         glDisable(GL_CULL_FACE);
         program_.bind();
         program_.setUniformValue("matrix", matrix());
-        program_.setUniformValue("turn", turnMatrix().normalMatrix());
-        const double depth = scene_.box.empty ? 1 : scene_.box.high.y - scene_.box.low.y;
-        program_.setUniformValue("cut", static_cast<float>(cut_ <= 0 ? -1e6 : scene_.box.low.y + cut_ * depth));
-        const float up = static_cast<float>(lift_);
+        program_.setUniformValue("turn", matrixOf(camera_.turn()).normalMatrix());
+        const Pose still, up = lifted(lift_);
         // What is solid first; then what is seen through, without hiding what is behind it.
         glEnable(GL_POLYGON_OFFSET_FILL);
         glPolygonOffset(1, 1);
+        draw(section_, false, still, false, false);
         draw(leads_, false, up, true);
-        draw(copper_, false, 0, true);
+        draw(copper_, false, still, true);
         glDisable(GL_POLYGON_OFFSET_FILL);
+        draw(section_, true, still, false, false);
         draw(leads_, true, up, false);
-        draw(copper_, true, 0, false);
+        draw(copper_, true, still, false);
         glDepthMask(GL_FALSE);
-        const bool fromBelow = pitch_ < 0;
         const auto board = [&] {
-            draw(board_, false, 0, true);
-            draw(board_, true, 0, false);
+            draw(board_, false, still, true);
+            draw(board_, true, still, false);
         };
         const auto body = [&] {
             draw(body_, false, up, true);
             draw(body_, true, up, false);
+            for (std::size_t i = 0; i < scene_.movers.size(); ++i) {
+                const Pose at = after(up, scene_.movers[i].motion.pose(moved(i)));
+                draw(*movers_[i], false, at, true);
+                draw(*movers_[i], true, at, false);
+            }
         };
         // From the far side to the near one.
-        if (fromBelow) {
+        if (camera_.pitch < 0) {
             body();
             board();
         } else {
@@ -317,171 +414,23 @@ void SolidView::paintGL() {
     words_->update();
 }
 
-QString SolidView::wordsOfLead(const StandingLead& lead) const {
-    const QString who = lead.of.empty() ? tr("no hole")
-                        : lead.peg      ? toQt(lead.name)
-                                        : tr("lead %1").arg(toQt(lead.name));
-    QStringList words{who};
-    if (lead.gap)
-        words << (*lead.gap < Length() ? tr("does not go in by %1").arg(view_.length(-*lead.gap, 3))
-                                       : tr("%1 clear").arg(view_.length(*lead.gap, 3)));
-    if (!lead.peg) words << tr("%1 out").arg(view_.length(lead.past, 2));
-    return words.join(" · ");
-}
-
-void SolidView::tag(QPainter& p, QPointF at, const QString& words, const QColor& colour, QPointF to) {
-    p.setFont(theme::text(0.9, true));
-    QRectF box = QFontMetricsF(p.font()).boundingRect(words).adjusted(-9, -4, 9, 4);
-    box.moveCenter(at);
-    if (box.left() < 8) box.moveLeft(8);
-    if (box.right() > width() - 8) box.moveRight(width() - 8);
-    p.setPen(QPen(colour, 1.2));
-    p.drawLine(to, QPointF(box.center().x(), to.y() < box.center().y() ? box.top() : box.bottom()));
-    p.setBrush(theme::kPetrolPale);
-    p.drawRoundedRect(box, box.height() / 2, box.height() / 2);
-    p.setPen(colour);
-    p.drawText(box, Qt::AlignCenter, words);
-}
-
-void SolidView::overlay(QPainter& p) {
-    if (!works_) {
-        p.setPen(theme::kInk);
-        p.setFont(theme::text());
-        p.drawText(
-            rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-            tr("There is no OpenGL 2.1 here, so the body is not drawn in space. The section at the right, the sheet "
-               "and the gauges do their work all the same."));
-        return;
+Result<Drawn> SolidView::picture(int w, int h) {
+    if (!document_.open()) return problem("no part is on the bench");
+    if (scene_.box.empty || stale_) {
+        // It was not looked at yet.
+        std::vector<std::shared_ptr<const Solid>> meshes;
+        for (const StandingSolid& s : document_.footprint().solids) meshes.push_back(work_.mesh(s.id));
+        scene_ = sceneOf(document_.part(), document_.footprint(), meshes, {work_.pieces(), work_.marked()}, {});
+        stale_ = true;
     }
-    if (!document_.open()) return;
-    const Footprint& f = document_.footprint();
-    const double up = lift_;
-    for (const StandingSolid& s : f.solids)
-        for (const StandingLead& l : s.leads) {
-            const bool chosen = !view_.first().empty() && l.of == view_.first();
-            const bool wrong = (l.gap && *l.gap < Length()) || l.of.empty() || !l.counted;
-            if (!chosen && !wrong) continue;
-            const QPointF end = onScreen({l.at.x.mm(), l.at.y.mm(), up - 0.5 * scene_.boardThickness});
-            tag(p, end + QPointF(60, pitch_ < 0 ? -70 : 84), wordsOfLead(l),
-                wrong ? theme::kVermilionInk : theme::kPetrol, end);
-        }
-    // Numbers at their pads, where they are not too dense.
-    p.setFont(theme::digits(0.85, true));
-    std::vector<QPointF> taken;
-    for (const Pad& pad : f.pads) {
-        const QPointF at = onScreen({pad.at.x.mm(), pad.at.y.mm() - shownLand(pad).length.mm() / 2, 0}) +
-                           QPointF(0, theme::em() * 0.7);
-        if (std::any_of(taken.begin(), taken.end(),
-                        [&](QPointF o) { return std::hypot(o.x() - at.x(), o.y() - at.y()) < theme::em() * 1.4; }))
-            continue;
-        taken.push_back(at);
-        p.setPen(theme::kInk);
-        p.drawText(QRectF(at.x() - 30, at.y() - theme::em() / 2.0, 60, theme::em()), Qt::AlignCenter, toQt(pad.number));
-    }
-    // Scale, and where rear and right are.
-    double mm = 1;
-    for (const double step : {0.5, 1.0, 2.0, 5.0, 10.0, 20.0, 50.0})
-        if (step * scale_ < 130) mm = step;
-    p.setPen(QPen(theme::kInk, 1.6));
-    const QPointF a(18, height() - 14);
-    p.drawLine(a, a + QPointF(mm * scale_, 0));
-    p.setFont(theme::digits(0.9));
-    p.drawText(QRectF(a + QPointF(4, -4 - theme::em()), QSizeF(160, theme::em())), Qt::AlignLeft | Qt::AlignVCenter,
-               tr("%1 mm").arg(mm));
-    if (!work_.busy().isEmpty()) {
-        p.setFont(theme::text());
-        p.setPen(theme::kPetrol);
-        p.drawText(QRectF(0, theme::em() * 3, width(), theme::em() * 2), Qt::AlignCenter,
-                   tr("%1 %2 %").arg(work_.busy()).arg(work_.share() * 100, 0, 'f', 0));
-    }
-    p.setFont(theme::text(0.85));
-    const auto arrow = [&](Vec3 way, const QString& words, double row) {
-        const QPointF o = onScreen(middle_), e = onScreen(middle_ + 3.0 * way);
-        const double angle = std::atan2(e.y() - o.y(), e.x() - o.x());
-        const double length = std::hypot(e.x() - o.x(), e.y() - o.y());
-        const QPointF at(width() - 90, height() - 22 - row * theme::em() * 1.4);
-        p.setPen(theme::kQuiet);
-        p.drawText(QRectF(at.x(), at.y() - theme::em() / 2.0, 50, theme::em()), Qt::AlignLeft | Qt::AlignVCenter,
-                   words);
-        if (length < 3) return;
-        const QPointF from = at + QPointF(62, 0), d(12 * std::cos(angle), 12 * std::sin(angle));
-        p.drawLine(from - d / 2, from + d / 2);
-        p.drawEllipse(from + d / 2, 2, 2);
-    };
-    arrow({0, 1, 0}, tr("rear"), 1);
-    arrow({1, 0, 0}, tr("right"), 0);
-}
-
-void SolidView::mousePressEvent(QMouseEvent* event) {
-    press_ = last_ = event->position();
-    dragged_ = false;
-    setFocus();
-}
-
-void SolidView::mouseMoveEvent(QMouseEvent* event) {
-    if (event->buttons() == Qt::NoButton) return;
-    const QPointF d = event->position() - last_;
-    last_ = event->position();
-    if (std::hypot(last_.x() - press_.x(), last_.y() - press_.y()) > 3) dragged_ = true;
-    if (!dragged_) return;
-    if (event->buttons() & Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier)) {
-        yaw_ = std::remainder(yaw_ - d.x() * 0.4, 360.0);
-        pitch_ = std::clamp(pitch_ + d.y() * 0.4, -90.0, 90.0);
-    } else {
-        // Along the screen.
-        const QMatrix4x4 back = turnMatrix().transposed();
-        const QVector3D v =
-            back.map(QVector3D(static_cast<float>(-d.x() / scale_), static_cast<float>(d.y() / scale_), 0));
-        middle_ = middle_ + Vec3{v.x(), v.y(), v.z()};
-    }
-    update();
-}
-
-void SolidView::mouseReleaseEvent(QMouseEvent* event) {
-    if (dragged_ || event->button() != Qt::LeftButton || !document_.open()) return;
-    // A click points at the nearest lead or pad.
-    FeatureId best;
-    double least = 22;
-    const auto offer = [&](const FeatureId& id, Vec3 at) {
-        const QPointF s = onScreen(at);
-        if (const double d = std::hypot(s.x() - press_.x(), s.y() - press_.y()); d < least && !id.empty()) {
-            least = d;
-            best = id;
-        }
-    };
-    const Footprint& f = document_.footprint();
-    for (const Pad& p : f.pads)
-        for (const double z : {0.0, lift_ - 1, lift_ - 2}) offer(p.id, {p.at.x.mm(), p.at.y.mm(), z});
-    for (const BareHole& h : f.bareHoles) offer(h.id, {h.at.x.mm(), h.at.y.mm(), 0});
-    view_.choose(best, {});
-}
-
-void SolidView::mouseDoubleClickEvent(QMouseEvent*) { fit(); }
-
-void SolidView::wheelEvent(QWheelEvent* event) {
-    const double k = std::exp(event->angleDelta().y() / 800.0);
-    const double next = std::clamp(scale_ * k, 0.5, 2000.0);
-    // What is under the mouse stays there.
-    const QPointF off = event->position() - QPointF(width() / 2.0, height() / 2.0);
-    const double by = 1 / scale_ - 1 / next;
-    const QVector3D v = turnMatrix().transposed().map(
-        QVector3D(static_cast<float>(off.x() * by), static_cast<float>(-off.y() * by), 0));
-    middle_ = middle_ + Vec3{v.x(), v.y(), v.z()};
-    scale_ = next;
-    update();
-}
-
-void SolidView::keyPressEvent(QKeyEvent* event) {
-    switch (event->key()) {
-        case Qt::Key_Left: yaw_ += 5; break;
-        case Qt::Key_Right: yaw_ -= 5; break;
-        case Qt::Key_Up: pitch_ = std::min(pitch_ + 5, 90.0); break;
-        case Qt::Key_Down: pitch_ = std::max(pitch_ - 5, -90.0); break;
-        case Qt::Key_Plus: scale_ *= 1.2; break;
-        case Qt::Key_Minus: scale_ /= 1.2; break;
-        default: QOpenGLWidget::keyPressEvent(event); return;
-    }
-    update();
+    SpaceCamera c = camera();
+    const double share = std::min(1.0 * w / c.width, 1.0 * h / c.height);
+    c.scale *= share;
+    c.width = w;
+    c.height = h;
+    SpaceLook how{lift_, cut(), {}};
+    for (std::size_t i = 0; i < scene_.movers.size(); ++i) how.moved.push_back(moved(i));
+    return drawn(scene_, c, how);
 }
 
 void SolidView::resizeEvent(QResizeEvent* event) {

@@ -130,43 +130,134 @@ void SolidWork::onPart() {
         if (!path || asked_[path->string()]) continue;
         asked_[path->string()] = true;
         load(toQt(path->string()), toQt(s.name), [this, begun = begun_, at = path->string()](const Loaded& loaded) {
-            if (begun == document_.begun()) loaded_[at] = loaded;
+            if (begun != document_.begun()) return;
+            loaded_[at] = loaded;
+            findTouches();
         });
     }
     makePieces();
+    findTouches();
     emit changed();
 }
 
 /// Made beside the window, whenever they are other ones than before.
 void SolidWork::makePieces() {
     SolidsToMake all;
-    all.bodies = markedPieces(document_.part(), document_.footprint());
+    auto marked = std::make_shared<std::vector<MarkedBody>>(markedBodies(document_.part(), document_.footprint()));
+    for (const MarkedBody& b : *marked) all.bodies.push_back(b.body);
     Packed packed;
     pack(packed, all);
     std::string now = packed.take();
-    if (now == piecesOf_) return;
+    if (now == piecesOf_) {
+        // As solids they are the same; names and motions may not be.
+        if (pieces_ && marked->size() == marked_->size()) marked_ = marked;
+        return;
+    }
     piecesOf_ = now;
     if (all.bodies.empty()) {
         pieces_.reset();
+        marked_ = std::make_shared<std::vector<MarkedBody>>();
         piecesTrouble_.clear();
         return;
     }
     ++running_;
-    pool_.start([this, all = std::move(all), of = std::move(now)] {
+    pool_.start([this, all = std::move(all), of = std::move(now), marked] {
         auto made = worker_.make(all);
         QMetaObject::invokeMethod(
             this,
-            [this, of, made = std::make_shared<Result<Solid>>(std::move(made))] {
+            [this, of, marked, made = std::make_shared<Result<Solid>>(std::move(made))] {
                 --running_;
                 // An edit may have overtaken it.
                 if (of == piecesOf_) {
+                    marked_ = marked;
                     pieces_ = *made ? std::make_shared<const Solid>(std::move(**made)) : nullptr;
                     piecesTrouble_ = *made ? QString() : toQt(made->error().text());
+                    findTouches();
                 }
                 emit changed();
             },
             Qt::QueuedConnection);
     });
+}
+
+/// Whenever what moves, or what it could touch, is another than before.
+void SolidWork::findTouches() {
+    struct Mover {
+        std::string of;
+        int body = -1;  ///< of a solid
+        int made = -1;  ///< of the pieces
+        Motion motion;
+    };
+    struct Shown {
+        std::string id;
+        std::shared_ptr<const Solid> solid;
+        Pose pose;
+    };
+    std::vector<Mover> movers;
+    std::vector<Shown> all;
+    Packed packed;
+    for (const StandingSolid& s : document_.footprint().solids) {
+        const SolidFile* file = solidById(document_.part(), s.id);
+        const auto solid = mesh(s.id);
+        if (file == nullptr || !solid) continue;
+        all.push_back({s.id, solid, s.pose});
+        packed.put(s.pose);
+        packed.put(solid.get());
+        for (const SolidMotion& m : file->motions) movers.push_back({s.id, m.body, -1, moved(m.motion, s.pose)});
+    }
+    const auto pieces = pieces_;
+    packed.put(pieces.get());
+    for (std::size_t i = 0; i < marked_->size(); ++i)
+        if ((*marked_)[i].motion)
+            movers.push_back({(*marked_)[i].mark, -1, static_cast<int>(i), *(*marked_)[i].motion});
+    for (const Mover& m : movers) {
+        packed.put(m.of);
+        packed.put(m.body);
+        packed.put(m.motion);
+    }
+    std::string now = packed.take();
+    if (now == touchesOf_) return;
+    touchesOf_ = now;
+    touches_.clear();
+    if (movers.empty()) return;
+    ++running_;
+    pool_.start([this, movers, all, pieces, of = std::move(now)] {
+        std::map<std::pair<std::string, int>, std::optional<FirstTouch>> found;
+        for (const Mover& m : movers) {
+            TouchSearch search;
+            for (const Shown& s : all) {
+                const bool own = m.body >= 0 && s.id == m.of;
+                if (own) search.addMoving(*s.solid, s.pose, m.body);
+                search.addStanding(*s.solid, s.pose, own ? m.body : -1);
+            }
+            if (pieces)
+                for (std::size_t b = 0; b < pieces->bodies.size(); ++b) {
+                    if (m.made >= 0 && pieces->bodies[b].of == m.made)
+                        search.addMoving(*pieces, {}, static_cast<int>(b));
+                    else
+                        search.addStandingBody(*pieces, {}, static_cast<int>(b));
+                }
+            found[{m.of, m.body}] = search.first(m.motion);
+        }
+        QMetaObject::invokeMethod(
+            this,
+            [this, found, of] {
+                --running_;
+                if (of == touchesOf_) touches_ = found;
+                emit changed();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+std::optional<FirstTouch> SolidWork::touch(const std::string& of, int body) const {
+    const auto it = touches_.find({of, body});
+    return it == touches_.end() ? std::nullopt : it->second;
+}
+
+void SolidWork::wantFace(const std::string& id) {
+    faceWanted_ = id;
+    emit changed();
 }
 
 const SolidWork::Loaded* SolidWork::loadedOf(const SolidFile& file) const {
@@ -234,81 +325,71 @@ void SolidWork::takeWay(const std::string& id, std::size_t way) {
     document_.apply(tr("body stands another way"), std::move(next));
 }
 
-/// As it stands now, by its leads or by hand.
-void SolidWork::makeNumbers(SolidFile& file) const {
-    for (const StandingSolid& now : document_.footprint().solids)
-        if (now.id == file.id) {
-            const Pose board = after(now.pose, inverse(standingPose(file)));
-            file.turn = now.turn;
-            file.x = board.move.x;
-            file.y = board.move.y;
-        }
-}
-
-void SolidWork::turnBy(const std::string& id, Vec3 axis, double degrees) {
+template <class Change>
+void SolidWork::change(const std::string& id, const QString& what, const Change& how) {
     const auto solid = mesh(id);
     Part next = document_.part();
     SolidFile* s = stateOf(next, id);
     if (!solid || s == nullptr) return;
-    makeNumbers(*s);
-    const Pose before = boardPose(*s);
-    const Pose turn = turnAbout(axis, degrees);
-    if (std::abs(axis.z) > 0.5) {
-        // About the middle of its leads, else of its outline.
-        double mx = 0, my = 0, n = 0;
-        for (const SolidLeadFound& l : s->leads) {
-            mx += l.x;
-            my += l.y;
-            ++n;
-        }
-        if (n == 0)
-            for (const auto& p : s->outline) {
-                mx += p[0];
-                my += p[1];
-                ++n;
-            }
-        Pose board = turnAbout({0, 0, 1}, s->turn);
-        board.move = {s->x, s->y, 0};
-        const Vec3 was = board({n > 0 ? mx / n : 0, n > 0 ? my / n : 0, 0});
-        s->turn = std::remainder(s->turn + (axis.z > 0 ? degrees : -degrees), 360.0);
-        board = turnAbout({0, 0, 1}, s->turn);
-        const Vec3 is = board({n > 0 ? mx / n : 0, n > 0 ? my / n : 0, 0});
-        s->x = was.x - is.x;
-        s->y = was.y - is.y;
-    } else {
-        // Another side is down: found anew, its middle stays.
-        const Vec3 middle = [&] {
-            const Box3 box = boundsOf(*solid);
-            return 0.5 * (box.low + box.high);
-        }();
-        const Vec3 was = before(middle);
-        const Pose turned = after(turn, before);
-        s->down = inverse(turned).turned({0, 0, -1});
-        *s = foundAgain(*solid, *s);
-        // How it is turned about z then: x of the board in the new standing.
-        const Pose stands = standingPose(*s);
-        const Pose flat = after(turned, inverse(stands));
-        s->turn = std::atan2(flat.x.y, flat.x.x) * 180 / M_PI;
-        s->x = s->y = 0;
-        const Vec3 is = boardPose(*s)(middle);
-        s->x = was.x - is.x;
-        s->y = was.y - is.y;
-        for (SolidLeadFound& l : s->leads) l.of.clear();
-    }
-    s->byLeads = false;
-    document_.apply(tr("body turned"), std::move(next));
+    Result<SolidFile> changed = how(*s, *solid);
+    if (!changed) return view_.say(toQt(changed.error().text()));
+    *s = std::move(*changed);
+    document_.apply(what, std::move(next));
+}
+
+void SolidWork::turnBy(const std::string& id, Vec3 axis, double degrees) {
+    change(id, tr("body turned"), [&](const SolidFile& s, const Solid& solid) -> Result<SolidFile> {
+        return turnedBy(s, solid, document_.footprint(), axis, degrees);
+    });
 }
 
 void SolidWork::moveBy(const std::string& id, double x, double y, double z) {
-    Part next = document_.part();
-    SolidFile* s = stateOf(next, id);
-    if (s == nullptr) return;
-    makeNumbers(*s);
-    s->x += x;
-    s->y += y;
-    s->lift += z;
-    s->byLeads = s->byLeads && x == 0 && y == 0;
-    document_.apply(tr("body moved"), std::move(next));
+    change(id, tr("body moved"), [&](const SolidFile& s, const Solid&) -> Result<SolidFile> {
+        return movedBy(s, document_.footprint(), {x, y, z});
+    });
+}
+
+void SolidWork::seatOn(const std::string& id, std::size_t face) {
+    change(id, tr("body seated on a face"),
+           [&](const SolidFile& s, const Solid& solid) { return seatedOn(s, solid, document_.footprint(), face); });
+}
+
+void SolidWork::centreOn(const std::string& id, const std::vector<FeatureId>& features) {
+    change(id, tr("body centred"),
+           [&](const SolidFile& s, const Solid&) { return centredOn(s, document_.footprint(), features); });
+}
+
+void SolidWork::setMotion(const std::string& id, const SolidMotion& motion) {
+    const SolidFile* file = solidById(document_.part(), id);
+    const auto solid = mesh(id);
+    if (file == nullptr || !solid) return;
+    ++running_;
+    pool_.start([this, file = *file, solid, motion, begun = document_.begun()] {
+        auto changed = std::make_shared<Result<SolidFile>>(withMotion(file, *solid, motion));
+        QMetaObject::invokeMethod(
+            this,
+            [this, file, changed, begun] {
+                --running_;
+                if (begun != document_.begun()) return;
+                Part next = document_.part();
+                SolidFile* s = stateOf(next, file.id);
+                if (!*changed)
+                    view_.say(toQt(changed->error().text()));
+                else if (s != nullptr && *s == file) {
+                    *s = std::move(**changed);
+                    document_.apply(tr("body moves"), std::move(next));
+                }
+                emit this->changed();
+            },
+            Qt::QueuedConnection);
+    });
+}
+
+void SolidWork::removeMotion(const std::string& id, int body) {
+    change(id, tr("body moves no more"), [&](SolidFile s, const Solid&) -> Result<SolidFile> {
+        std::erase_if(s.motions, [&](const SolidMotion& m) { return m.body == body; });
+        return s;
+    });
 }
 
 void SolidWork::standByLeads(const std::string& id) { takeWay(id, 0); }

@@ -12,8 +12,10 @@
 
 #include "app/document.h"
 #include "app/view_state.h"
+#include "core/body/pieces.h"
 #include "core/solid/fit_pose.h"
 #include "core/solid/solid_worker.h"
+#include "core/solid/touch_search.h"
 
 namespace punch {
 
@@ -40,7 +42,15 @@ public:
 
     /// What was put on the part as pieces, on the board; null while there is none or it is being made.
     std::shared_ptr<const Solid> pieces() const { return pieces_; }
+    /// Which marks they are of, by SolidBody::of.
+    const std::vector<MarkedBody>& marked() const { return *marked_; }
     QString piecesTrouble() const { return piecesTrouble_; }
+
+    /// Where what moves first touches what stands, on the board, found beside the window; body -1: of a mark.
+    std::optional<FirstTouch> touch(const std::string& of, int body) const;
+    /// The solid that waits for a click at the face that it is to lie on; empty: none does.
+    const std::string& faceWanted() const { return faceWanted_; }
+    void wantFace(const std::string& id);
 
     /// How else it could stand, best first; the present one among them. Found beside the window.
     const std::vector<FittedPose>& ways(const std::string& id) const;
@@ -48,6 +58,12 @@ public:
     /// By hand: turned about an axis of the board, moved. Where its leads then are is found anew.
     void turnBy(const std::string& id, Vec3 axis, double degrees);
     void moveBy(const std::string& id, double x, double y, double z);
+    /// A face of its triangles lies on the board; what cannot is said.
+    void seatOn(const std::string& id, std::size_t face);
+    void centreOn(const std::string& id, const std::vector<FeatureId>& features);
+    /// One of its bodies moves so, or no more.
+    void setMotion(const std::string& id, const SolidMotion& motion);
+    void removeMotion(const std::string& id, int body);
     /// Where its leads best meet their holes again, in any way to stand.
     void standByLeads(const std::string& id);
     /// Its leads become readings. Errors: as withSolidLeads.
@@ -75,9 +91,12 @@ private:
     };
     void onPart();
     void makePieces();
+    void findTouches();
     void load(const QString& path, const QString& shown, std::function<void(Loaded)> then);
     const Loaded* loadedOf(const SolidFile& file) const;
-    void makeNumbers(SolidFile& file) const;
+    /// One step of undo; what cannot be done is said.
+    template <class Change>
+    void change(const std::string& id, const QString& what, const Change& how);
     SolidFile* stateOf(Part& part, const std::string& id) const;
     Document& document_;
     ViewState& view_;
@@ -87,8 +106,12 @@ private:
     std::map<std::string, bool> asked_;
     mutable std::map<std::string, Ways> ways_;  ///< by solid
     std::shared_ptr<const Solid> pieces_;
+    std::shared_ptr<const std::vector<MarkedBody>> marked_ = std::make_shared<std::vector<MarkedBody>>();
     std::string piecesOf_;  ///< what they are made of, packed
     QString piecesTrouble_;
+    std::map<std::pair<std::string, int>, std::optional<FirstTouch>> touches_;
+    std::string touchesOf_;  ///< what they are of, packed
+    std::string faceWanted_;
     std::atomic<bool> wanted_{true};
     QString busy_;
     double share_ = 0;

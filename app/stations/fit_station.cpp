@@ -15,6 +15,9 @@ FitStation::FitStation(Document& document, ViewState& view, SolidWork& work, QWi
     field(
         ruleFields(), "boardThickness", [](auto& part) -> auto& { return part.rules; });
     note(tr("Usual: 0.8, 1.0, 1.2, 1.6, 2.0, 2.4, 3.2 mm."));
+    for (const char* row : {"bodyClear", "roomAbove", "roomBelow"})
+        field(
+            ruleFields(), row, [](auto& part) -> auto& { return part.rules; });
     title(tr("Body as measured"));
     check(
         tr("The part has a body"), "bodyPresent", [](const Part& p) { return p.body.present; },

@@ -23,6 +23,9 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     wideRow(tr("Name"), name_, "partName");
     description_ = textField(this, "description");
     wideRow(tr("Description"), description_, "description");
+    value_ = textField(this, "partValue");
+    value_->setPlaceholderText(tr("as its name"));
+    row(tr("Value"), value_, "partValue");
     const auto bind = [this](QLineEdit* edit, std::string Part::*field, const QString& what, bool needed) {
         connect(edit, &QLineEdit::editingFinished, this, [this, edit, field, what, needed] {
             if (!edit->isModified() || !document_.open()) return;
@@ -48,6 +51,7 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
         ->setToolTip(tr("What is bought is in the bill of material, what is placed in the placement file"));
     kindWords_ = note();
     bind(name_, &Part::name, tr("Name"), true);
+    bind(value_, &Part::value, tr("Value"), false);
     bind(description_, &Part::description, tr("Description"), false);
     height_ = note();
     notes_ = new QPlainTextEdit(this);
@@ -249,6 +253,7 @@ void ReleaseStation::refresh() {
                                           : tr("In bill of material and placement file."));
     const Part& part = document_.part();
     if (!name_->hasFocus() && !name_->property("wrong").toBool()) name_->setText(toQt(part.name));
+    if (!value_->hasFocus()) value_->setText(toQt(part.value));
     if (!description_->hasFocus()) {
         description_->setText(toQt(part.description));
         description_->setCursorPosition(0);

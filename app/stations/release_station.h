@@ -35,6 +35,7 @@ private:
     WrappedLabel* kindWords_;
     QLineEdit* name_;
     QLineEdit* description_;
+    QLineEdit* value_;
     QPlainTextEdit* notes_;
     WrappedLabel* height_;
     WrappedLabel* file_;

@@ -79,12 +79,21 @@ std::vector<Shape> courtyard(const Polygons& area, const char* name) {
 }
 
 /// As it was traced, else its rectangle; where some of its faces are loose each of them also as a line.
+/// Its block, and the pieces that were put on it.
 std::vector<Shape> body(const Results& f) {
-    if (!f.body) return {};
+    std::vector<Shape> shapes;
+    for (const LaidMark& m : f.laid)
+        for (const KeepoutArea& k : f.keepouts)
+            if (k.id == m.id && k.piece && m.area)
+                shapes.push_back({Purpose::Room, k.id, k.name, polygonsOf(*m.area, Chords::Outside), k.firm});
+    if (!f.body) return shapes;
     const BodyBox& b = *f.body;
     const Rect& r = b.rect;
-    if (!b.outline.empty()) return {{Purpose::Room, {}, "body", united({b.outline}), b.allFirm()}};
-    std::vector<Shape> shapes = {{Purpose::Room, {}, "body", RoundedPolygon::rectangle(r), b.allFirm()}};
+    if (!b.outline.empty()) {
+        shapes.insert(shapes.begin(), {Purpose::Room, {}, "body", united({b.outline}), b.allFirm()});
+        return shapes;
+    }
+    shapes.insert(shapes.begin(), {Purpose::Room, {}, "body", RoundedPolygon::rectangle(r), b.allFirm()});
     if (b.allFirm()) return shapes;
     const Point leftFront{r.left, r.bottom}, rightFront{r.right, r.bottom}, rightRear{r.right, r.top},
         leftRear{r.left, r.top};
@@ -151,7 +160,8 @@ std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
         }
         case Layer::Keepouts: {
             std::vector<Shape> shapes;
-            for (const KeepoutArea& k : f.keepouts) shapes.push_back({Purpose::Room, k.id, k.name, k.area, k.firm});
+            for (const KeepoutArea& k : f.keepouts)
+                if (!k.piece || k.travel) shapes.push_back({Purpose::Room, k.id, k.name, k.area, k.firm});
             return shapes;
         }
         case Layer::TopCourtyard: return courtyard(f.courtyardTop, "courtyard");

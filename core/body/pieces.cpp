@@ -1,5 +1,8 @@
 #include "core/body/pieces.h"
 
+#include "core/body/package_bodies.h"
+#include "core/part/turned_profile.h"
+
 #include <cmath>
 
 #include "core/geometry/outline.h"
@@ -9,19 +12,8 @@
 namespace punch {
 namespace {
 
-constexpr Colour kSlate = 0x7D93A3, kMetal = 0xB4BCC2;
+constexpr Colour kSlate = 0x7D93A3;
 constexpr double kIntoBody = 0.2;  // mm that a lead reaches into its body, so that they are one
-
-Colour colourOf(const std::string& words, const std::string& look) {
-    static constexpr std::pair<const char*, Colour> all[] = {
-        {"slate", kSlate},  {"black", 0x26292C}, {"white", 0xEFEDE6},  {"grey", 0x9A9C9B}, {"green", 0x5C7F69},
-        {"blue", 0x4A6A8C}, {"red", 0x9C4A40},   {"yellow", 0xCDAA4C}, {"brown", 0x75563C}};
-    // Metal that nobody coloured shines.
-    if (look == "metal" && words == "slate") return kMetal;
-    for (const auto& [name, colour] : all)
-        if (words == name) return colour;
-    return kSlate;
-}
 
 /// A dome's profile: a cap of a ball where it is no higher than half as wide, else upright and half a ball.
 TurnedProfile domeOf(double r, double low, double high) {
@@ -48,44 +40,103 @@ FlatArea flatArea(const Area& area) {
     return flat;
 }
 
-std::vector<MadeBody> markedPieces(const Part& part, const Footprint& f) {
-    std::vector<MadeBody> all;
+Look lookOf(const std::string& words) {
+    return words == "metal" ? Look::Metal : words == "clear" ? Look::Clear : Look::Plastic;
+}
+
+Colour colourOf(const std::string& words, Look look) {
+    static constexpr std::pair<const char*, Colour> all[] = {
+        {"slate", kSlate},  {"black", 0x26292C}, {"white", 0xEFEDE6},  {"grey", 0x9A9C9B}, {"green", 0x5C7F69},
+        {"blue", 0x4A6A8C}, {"red", 0x9C4A40},   {"yellow", 0xCDAA4C}, {"brown", 0x75563C}};
+    // Metal that nobody coloured shines.
+    if (look == Look::Metal && words == "slate") return kMetalColour;
+    for (const auto& [name, colour] : all)
+        if (words == name) return colour;
+    return kSlate;
+}
+
+namespace {
+
+MadeBody pieceOf(const Mark& mark, const LaidMark& laid, double seat) {
+    MadeBody body;
+    body.name = mark.name;
+    body.look = lookOf(valueOf(mark, "look"));
+    body.colour = colourOf(valueOf(mark, "colour"), body.look);
+    const std::string shape = valueOf(mark, "shape");
+    const double low = seat + laid.length("low").mm(), high = seat + laid.length("high").mm();
+    const double r = laid.length("diameter").mm() / 2, hole = laid.length("hole").mm();
+    const auto onAxis = [&] {
+        const Point at = laid.points.front();
+        body.pose.move = {at.x.mm(), at.y.mm(), 0};
+    };
+    double top = high;
+    if (shape == "cone") {
+        const double above = laid.length("top").mm() / 2;
+        body.form = TurnedProfile{{{0, low, 0}, {r, low, 0}, {above, high, 0}, {0, high, 0}}};
+        onAxis();
+    } else if (shape == "dome") {
+        body.form = domeOf(r, low, high);
+        onAxis();
+    } else if (shape == "ball") {
+        body.form = Ball{2 * r};
+        onAxis();
+        body.pose.move.z = low + r;
+    } else if (const auto profile = shape == "turned profile" ? turnedProfile(valueOf(mark, "profile"))
+                                                              : Result<std::vector<ProfileCorner>>()) {
+        if (profile->empty()) {
+            body.form = Prism{flatArea(*laid.area), low, high};
+        } else {
+            TurnedProfile turned{{{0, low + profile->front().second, 0}}};
+            for (const auto& [radius, z] : *profile) turned.profile.push_back({radius, low + z, 0});
+            turned.profile.push_back({0, low + profile->back().second, 0});
+            top = low + profile->back().second;
+            body.form = turned;
+            onAxis();
+        }
+    }
+    if (hole > 0 && valueOf(mark, "form") == "circle") {
+        const Point at = laid.points.front();
+        const bool turned = shape != "straight";
+        body.cut.push_back(Prism{flatCircle(turned ? 0 : at.x.mm(), turned ? 0 : at.y.mm(), hole), low - r * 2 - 1,
+                                 std::max(top, low + 2 * r) + 1});
+    }
+    return body;
+}
+
+std::optional<Motion> motionOf(const Mark& mark, const LaidMark& laid, double seat) {
+    if (valueOf(mark, "is") != "moving part") return {};
+    const std::string how = valueOf(mark, "motion");
+    if (how == "not at all") return {};
+    Motion m;
+    if (how == "turns" && laid.axis) {
+        const std::string lies = valueOf(mark, "axisLies");
+        m.at = {laid.axis->x.mm(), laid.axis->y.mm(), lies == "upright" ? 0 : seat + laid.length("axisHigh").mm()};
+        m.axis = lies == "upright" ? Vec3{0, 0, 1} : lies == "from left to right" ? Vec3{1, 0, 0} : Vec3{0, 1, 0};
+        m.to = laid.angle("turn");
+        return m;
+    }
+    m.turns = false;
+    const double a = laid.angle("towards") * M_PI / 180;
+    m.axis = how == "rises" ? Vec3{0, 0, 1} : Vec3{std::cos(a), std::sin(a), 0};
+    m.to = laid.length("by").mm();
+    return m;
+}
+
+}  // namespace
+
+std::vector<MarkedBody> markedBodies(const Part& part, const Footprint& f) {
+    std::vector<MarkedBody> all;
     const double seat = part.body.standoff.mm();
     for (std::size_t i = 0; i < f.laid.size() && i < part.marks.size(); ++i) {
         const LaidMark& laid = f.laid[i];
         const Mark& mark = part.marks[i];
-        if (laid.kind != MarkKind::Piece || !laid.wrong.empty()) continue;
-        MadeBody body;
-        body.name = mark.name;
-        body.colour = colourOf(valueOf(mark, "colour"), valueOf(mark, "look"));
-        const std::string shape = valueOf(mark, "shape");
-        const double low = seat + laid.length("low").mm(), high = seat + laid.length("high").mm();
-        const double r = laid.length("diameter").mm() / 2, hole = laid.length("hole").mm();
-        const auto onAxis = [&] {
-            const Point at = laid.points.front();
-            body.pose.move = {at.x.mm(), at.y.mm(), 0};
-        };
-        if (shape == "cone") {
-            const double top = laid.length("top").mm() / 2;
-            body.form = TurnedProfile{{{0, low, 0}, {r, low, 0}, {top, high, 0}, {0, high, 0}}};
-            onAxis();
-        } else if (shape == "dome") {
-            body.form = domeOf(r, low, high);
-            onAxis();
-        } else if (shape == "ball") {
-            body.form = Ball{2 * r};
-            onAxis();
-            body.pose.move.z = low + r;
-        } else {
-            body.form = Prism{flatArea(*laid.area), low, high};
-        }
-        if (hole > 0 && valueOf(mark, "form") == "circle") {
-            const Point at = laid.points.front();
-            const bool turned = shape != "straight";
-            body.cut.push_back(Prism{flatCircle(turned ? 0 : at.x.mm(), turned ? 0 : at.y.mm(), hole), low - r * 2 - 1,
-                                     std::max(high, low + 2 * r) + 1});
-        }
-        all.push_back(std::move(body));
+        if (!laid.wrong.empty()) continue;
+        if (laid.kind == MarkKind::Piece)
+            all.push_back({mark.id, pieceOf(mark, laid, seat), motionOf(mark, laid, seat)});
+        else if (laid.kind == MarkKind::PackageBody)
+            for (MadeBody& body : packageBody(part, f, mark, laid)) all.push_back({mark.id, std::move(body), {}});
+        else if (laid.kind == MarkKind::SurfaceLands && valueOf(mark, "body") == "made")
+            for (MadeBody& body : surfaceBody(part, mark, laid)) all.push_back({mark.id, std::move(body), {}});
     }
     return all;
 }
@@ -115,7 +166,7 @@ std::vector<MadeBody> measuredLeads(const Part& part, const Footprint& f) {
             ring = ringOf(corners);
         }
         all.push_back({"lead " + p.number,
-                       kMetal,
+                       kMetalColour,
                        Prism{{flatRing(ring), {}}, seat - fit->length.mm(), seat + (f.body ? kIntoBody : 0)},
                        {},
                        {}});

@@ -47,7 +47,10 @@ void printText(const MarkScene& scene, const Mark& mark, const LaidMark& laid, c
 
 std::string withFields(const Part& part, std::string text) {
     const std::pair<const char*, std::string> fields[] = {
-        {"{reference}", part.reference + "1"}, {"{name}", part.name}, {"{description}", part.description}};
+        {"{reference}", part.reference + "1"},
+        {"{value}", part.value.empty() ? part.name : part.value},
+        {"{name}", part.name},
+        {"{description}", part.description}};
     for (const auto& [field, value] : fields)
         for (std::size_t at = text.find(field); at != std::string::npos; at = text.find(field, at + value.size()))
             text.replace(at, std::string_view(field).size(), value);

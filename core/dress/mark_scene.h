@@ -28,7 +28,8 @@ void printText(const MarkScene& scene, const Mark& mark, const LaidMark& laid, c
 /// Its outline: a line, the rings of its area, or the area where the field "filled" says so.
 void printOutline(const MarkScene& scene, const Mark& mark, const LaidMark& laid);
 
-/// A text's fields put in: {reference}, {name}, {description}.
+/// A text's fields put in: {reference}, {value}, {name}, {description}. A part without a value of its own is called
+/// by its name.
 std::string withFields(const Part& part, std::string text);
 
 /// Room beside a pad, off every opening and all ink: outside the body where that is as near. The middle of a box of

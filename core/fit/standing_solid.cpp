@@ -97,6 +97,20 @@ StandingSolid stood(const SolidFile& file, const Part& part, const std::vector<H
     std::vector<Point> ring;
     for (const auto& p : file.outline) ring.push_back(pointOf(place({p[0], p[1]})));
     if (ring.size() > 2) s.outline = united({ring});
+    const auto areaOf = [&](const std::vector<std::vector<std::array<double, 2>>>& rings) {
+        Polygons area;
+        for (const auto& r : rings) {
+            auto& laid = area.emplace_back();
+            for (const auto& p : r) laid.push_back(pointOf(place({p[0], p[1]})));
+        }
+        return area;
+    };
+    for (const SolidShadow& shadow : file.shadows)
+        s.shadows.push_back(
+            {Length::fromMm(shadow.low + file.lift), Length::fromMm(shadow.high + file.lift), areaOf(shadow.rings)});
+    for (const SolidMotion& m : file.motions)
+        s.motions.push_back({m.name, areaOf(m.swept), Length::fromMm(m.low + file.lift),
+                             Length::fromMm(m.high + file.lift), m.motion.turns, m.touches});
     const double board_ = part.rules.boardThickness.mm();
     for (std::size_t i = 0; i < file.leads.size(); ++i) {
         const SolidLeadFound& l = file.leads[i];

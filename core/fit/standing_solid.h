@@ -26,6 +26,21 @@ struct StandingLead {
     bool peg = false;
 };
 
+/// What the body takes between two heights above the board, leads left out.
+struct StandingShadow {
+    Length low, high;
+    Polygons area;
+};
+
+/// A part of it that moves.
+struct StandingMotion {
+    std::string name;
+    Polygons swept;
+    Length low, high;  ///< above the board
+    bool turns = true;
+    std::optional<double> touches;  ///< degrees or mm from where it is drawn; none: it touches nothing of its own
+};
+
 struct StandingSolid {
     std::string id, name;
     Pose pose;  ///< from its file's frame onto the board
@@ -33,6 +48,8 @@ struct StandingSolid {
     std::vector<StandingLead> leads;
     std::vector<FeatureId> without;  ///< pins whose holes have no lead
     Polygons outline;                ///< around it from above
+    std::vector<StandingShadow> shadows;
+    std::vector<StandingMotion> motions;
     Length height, lift;
     /// Four at least agree: which leads are off is known. Else "one of these".
     bool sure = false;

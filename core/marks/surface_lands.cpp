@@ -8,7 +8,7 @@
 #include "core/marks/fields.h"
 #include "core/size/attached_copper.h"
 #include "core/size/mark_copper.h"
-#include "core/size/surface_lands.h"
+#include "core/size/package_form.h"
 
 namespace punch {
 namespace {
@@ -74,26 +74,9 @@ bool compare(MarkCopper& copper, SurfaceLands& s) {
 }
 
 void copper(MarkCopper& copper) {
-    struct Package {
-        const char* words;
-        LeadForm form;
-        int sides;
-    };
-    static const Package packages[] = {{"chip", LeadForm::Chip, 1},
-                                       {"gull wing, two sides", LeadForm::GullWing, 2},
-                                       {"gull wing, four sides", LeadForm::GullWing, 4},
-                                       {"J lead, two sides", LeadForm::JLead, 2},
-                                       {"J lead, four sides", LeadForm::JLead, 4},
-                                       {"flat lead, two sides", LeadForm::FlatLead, 2},
-                                       {"no-lead, two sides", LeadForm::NoLead, 2},
-                                       {"no-lead, four sides", LeadForm::NoLead, 4},
-                                       {"half holes, two sides", LeadForm::Castellated, 2},
-                                       {"half holes, four sides", LeadForm::Castellated, 4}};
-    const std::string words = valueOf(copper.mark, "package");
-    const auto* package =
-        std::find_if(std::begin(packages), std::end(packages), [&](const Package& p) { return words == p.words; });
+    const PackageForm* package = packageForm(valueOf(copper.mark, "package"));
     const auto overall = copper.limits("overall"), terminal = copper.limits("terminal"), width = copper.limits("width");
-    if (package == std::end(packages) || !overall || !terminal || !width) return;
+    if (package == nullptr || !overall || !terminal || !width) return;
     PackageSize size{*overall,
                      *terminal,
                      *width,
@@ -200,6 +183,24 @@ MarkKindInfo kindInfo<MarkKind::SurfaceLands>() {
          {"placement", "Placement ±", V::Length, "0.10", "Tolerance of placing, P"},
          {"tabWidth", "Heat tab, width", V::Length, "0", "Its land is as large as it; 0: there is none"},
          {"tabLength", "Heat tab, length", V::Length, "0", "From front to rear"},
+         {"body",
+          "Body over it",
+          V::Choice,
+          "none",
+          "A solid of the same dimensions, with its leads",
+          {"none", "made"}},
+         {"bodyLength",
+          "Body, length",
+          V::Length,
+          "3",
+          "From side to side, the way its terminals stand out",
+          {},
+          "body=made",
+          true},
+         {"bodyWidth", "Body, width", V::Length, "5", "From front to rear", {}, "body=made", true},
+         {"bodyHeight", "Body, height", V::Length, "1", "With its standoff", {}, "body=made", true},
+         {"bodyStandoff", "Body, standoff", V::Length, "0.1", "Under it", {}, "body=made"},
+         {"leadThick", "Lead thickness", V::Length, "0.15", "Of gull wings, J and flat leads", {}, "body=made", true},
          {"start", "First number", V::Count, "1", "Counted counter-clockwise from the left side's rear end"},
          {"turn", "Turned by", V::Angle, "0", "Counter-clockwise"},
          {"lands",

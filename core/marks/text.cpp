@@ -45,7 +45,7 @@ MarkKindInfo kindInfo<MarkKind::Text>() {
         MarkKind::Text,
         MarkGroup::Print,
         {0, 1, false},
-        {{"text", "Text", V::Text, "{name}", "Fields: {reference}, {name}, {description}"},
+        {{"text", "Text", V::Text, "{name}", "Fields: {reference}, {value}, {name}, {description}"},
          heightField("1"),
          lineField(),
          {"turn", "Turned by", V::Angle, "0", "Counter-clockwise"},

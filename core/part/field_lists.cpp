@@ -72,6 +72,17 @@ const std::vector<Field<Rules>>& ruleFields() {
           "How far a pin of the kind may stand off its place, in each axis")
             .to(5)
             .whenChanged(),
+        F("bodyClear", "Free under the body", &R::bodyClear,
+          "Least height of the body over bare copper and open vias, for mask, print and tin")
+            .to(10)
+            .whenChanged(),
+        F("roomAbove", "Room above the board", &R::roomAbove, "Of the enclosure: what stands higher does not go in")
+            .to(1000)
+            .aboveNothing(),
+        F("roomBelow", "Room below the board", &R::roomBelow,
+          "To whatever comes next below it: leads and pegs have to end before that")
+            .to(1000)
+            .aboveNothing(),
         F("dropInWanted", "Share to drop in", &R::dropInWanted, "Of the parts, as 0.999").between(0, 1).whenChanged(),
     };
     return all;
@@ -128,7 +139,7 @@ const std::vector<Field<Dress>>& dressFields() {
         F("line", "Line", &D::line, "Width of silkscreen lines").from(0.05).to(2),
         F("mark", "Pin 1 mark", choice(&D::mark), "A triangle that points at pin 1"),
         F("referenceText", "Reference text", &D::referenceText, "Class letter and number above the part"),
-        F("valueText", "Value text in the body", &D::valueText, "The part's name, on the assembly drawing"),
+        F("valueText", "Value text in the body", &D::valueText, "Its value, else its name, on the assembly drawing"),
         F("textHeight", "Text height", &D::textHeight, "Of capital letters").from(0.3).to(20),
         F("density", "IPC-7351 density", choice(&D::density), "A most room, C least; a connector as A"),
         F("turnable", "May be turned around", &D::turnable, "Put in turned around, the part does the same")

@@ -137,6 +137,7 @@ Part partFrom(Fields f) {
     p.name = f.text("name", p.name);
     p.description = f.text("description", "");
     p.reference = f.text("reference", p.reference);
+    p.value = f.text("value", "");
     p.notes = f.text("notes", "");
     p.kind = f.choice<PartKind>("kind", p.kind);
     for (const auto& [path, j] : f.list("sources")) p.sources.push_back(sourceFrom(f.sub(j, path)));
@@ -207,6 +208,7 @@ std::string toText(const Part& p) {
               {"potentials", listToJson(p.potentials)},
               {"dress", toJson(p.dress)},
               {"nextId", p.nextId}};
+    putText(j, "value", p.value);
     if (p.kind != PartKind::Placed) j["kind"] = nameOf(p.kind);
     if (!p.given.empty()) j["given"] = givenToJson(p.given);
     if (!p.faces.empty()) j["faces"] = listToJson(p.faces);

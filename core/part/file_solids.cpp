@@ -1,5 +1,8 @@
 // Solids in a part's file.
 
+#include <fmt/format.h>
+
+#include <charconv>
 #include <cmath>
 
 #include "core/part/file_sections.h"
@@ -12,6 +15,7 @@ double kept(double v) { return std::round(v * 1e6) / 1e6 + 0.0; }
 
 constexpr double kFarthest = 1e5;    // mm
 constexpr std::size_t kMost = 5000;  // leads, corners of an outline
+constexpr std::size_t kMostCorners = 40000, kMostShadows = 64;
 
 double within(Fields& f, const char* key, double fallback) {
     const double v = f.number(key, fallback);
@@ -26,6 +30,93 @@ std::vector<double> numbers(Fields& f, const char* key, std::size_t count) {
     if (!all.empty() && all.size() != count) f.fail(f.at(key), std::to_string(count) + " numbers stand here");
     all.resize(count);
     return all;
+}
+
+using Rings = std::vector<std::vector<std::array<double, 2>>>;
+
+/// A ring is a line of a file: "x,y x,y …", to a micrometre. Areas have hundreds of corners.
+Json ringsToJson(const Rings& rings) {
+    Json all = Json::array();
+    for (const auto& ring : rings) {
+        std::string line;
+        for (const auto& p : ring)
+            line += fmt::format("{}{:.7g},{:.7g}", line.empty() ? "" : " ", std::round(p[0] * 1e3) / 1e3 + 0.0,
+                                std::round(p[1] * 1e3) / 1e3 + 0.0);
+        all.push_back(line);
+    }
+    return all;
+}
+
+Rings ringsFrom(Fields& f, const char* key) {
+    Rings rings;
+    std::size_t corners = 0;
+    for (const auto& [path, j] : f.list(key)) {
+        if (!j.is_string()) {
+            f.fail(path, "a ring is a text of places: 1,2 3,2 3,4");
+            break;
+        }
+        const std::string line = j.get<std::string>();
+        auto& ring = rings.emplace_back();
+        const char *at = line.data(), *const end = at + line.size();
+        bool good = true;
+        while (good && at != end) {
+            std::array<double, 2> p{};
+            const auto x = std::from_chars(at, end, p[0]);
+            good = x.ec == std::errc() && x.ptr != end && *x.ptr == ',';
+            const auto y = good ? std::from_chars(x.ptr + 1, end, p[1]) : x;
+            good = good && y.ec == std::errc() && (y.ptr == end || *y.ptr == ' ') && std::abs(p[0]) <= kFarthest &&
+                   std::abs(p[1]) <= kFarthest && ++corners <= kMostCorners;
+            at = good && y.ptr != end ? y.ptr + 1 : end;
+            if (good) ring.push_back(p);
+        }
+        if (!good) {
+            f.fail(path, "a ring is a text of places: 1,2 3,2 3,4");
+            rings.pop_back();
+            break;
+        }
+    }
+    return rings;
+}
+
+Json motionToJson(const SolidMotion& m) {
+    const Motion& how = m.motion;
+    Json j = {{"name", m.name},
+              {"body", m.body},
+              {"motion", how.turns ? "turns" : "slides"},
+              {"at", {how.at.x, how.at.y, how.at.z}},
+              {"axis", {how.axis.x, how.axis.y, how.axis.z}},
+              {"from", how.from},
+              {"to", how.to},
+              {"low", kept(m.low)},
+              {"high", kept(m.high)},
+              {"swept", ringsToJson(m.swept)}};
+    if (m.touches) j["touches"] = *m.touches;
+    return j;
+}
+
+SolidMotion motionFrom(Fields f) {
+    SolidMotion m;
+    m.name = f.text("name", "");
+    m.body = f.whole("body", 0);
+    m.motion.turns = f.text("motion", "turns") != "slides";
+    const auto vec = [&](const char* key, Vec3 fallback) {
+        if (!f.json(key)) return fallback;
+        const auto v = numbers(f, key, 3);
+        return Vec3{v[0], v[1], v[2]};
+    };
+    m.motion.at = vec("at", {});
+    m.motion.axis = vec("axis", {0, 0, 1});
+    if (!(norm(m.motion.axis) > 1e-6 && norm(m.motion.axis) < 1e6)) {
+        f.fail(f.at("axis"), "a direction is no zero");
+        m.motion.axis = {0, 0, 1};
+    }
+    m.motion.from = within(f, "from", 0);
+    m.motion.to = within(f, "to", 0);
+    m.low = within(f, "low", 0);
+    m.high = within(f, "high", 0);
+    if (f.json("touches")) m.touches = within(f, "touches", 0);
+    m.swept = ringsFrom(f, "swept");
+    return m;
 }
 
 }  // namespace
@@ -58,6 +149,19 @@ Json toJson(const SolidFile& s) {
     j["leads"] = leads;
     j["outline"] = outline;
     j["height"] = kept(s.height);
+    if (s.seatSet) j["seatSet"] = true;
+    if (!s.shadows.empty()) {
+        Json shadows = Json::array();
+        for (const SolidShadow& shadow : s.shadows)
+            shadows.push_back(
+                {{"low", kept(shadow.low)}, {"high", kept(shadow.high)}, {"rings", ringsToJson(shadow.rings)}});
+        j["shadows"] = shadows;
+    }
+    if (!s.motions.empty()) {
+        Json motions = Json::array();
+        for (const SolidMotion& m : s.motions) motions.push_back(motionToJson(m));
+        j["motions"] = motions;
+    }
     return withUnknown(j, s.unknown);
 }
 
@@ -108,6 +212,14 @@ SolidFile solidFrom(Fields f) {
         s.outline.push_back({f.finite(j[0], path), f.finite(j[1], path)});
     }
     s.height = within(f, "height", 0);
+    s.seatSet = f.flag("seatSet", false);
+    for (const auto& [path, j] : f.list("shadows")) {
+        if (s.shadows.size() >= kMostShadows) break;
+        Fields shadow = f.sub(j, path);
+        s.shadows.push_back({within(shadow, "low", 0), within(shadow, "high", 0), ringsFrom(shadow, "rings")});
+    }
+    for (const auto& [path, j] : f.list("motions"))
+        if (s.motions.size() < kMostShadows) s.motions.push_back(motionFrom(f.sub(j, path)));
     s.unknown = f.rest();
     return s;
 }

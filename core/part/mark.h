@@ -55,6 +55,7 @@ struct Anchored {
     EACH(Keepout, "keepout")            \
     EACH(Travel, "travel")              \
     EACH(Piece, "piece")                \
+    EACH(PackageBody, "package body")   \
     EACH(CutOut, "cut-out")             \
     EACH(CopperArea, "copper area")     \
     EACH(Opening, "mask opening")       \

@@ -61,7 +61,7 @@ struct MarkActs {
     void (*begin)(Mark& mark, const Part& part) = nullptr;
     /// Beyond places, lengths, angles and outline, which are laid for all kinds: core/shape/mark_laying.h.
     void (*lay)(MarkLaying& laying) = nullptr;
-    /// What it keeps clear: core/shape/laid_marks.h.
+    /// What it keeps clear, if it does: core/shape/laid_marks.h.
     void (*keep)(const Mark& mark, const LaidMark& laid, KeepoutArea& keepout) = nullptr;
     /// What it cuts out of the board.
     void (*cut)(const Mark& mark, const LaidMark& laid, CutArea& cut) = nullptr;

@@ -60,6 +60,7 @@ struct Given {
 struct Part {
     std::string name = "New part";
     std::string description;
+    std::string value;            ///< "10 k", "230 V 5 A"; empty: its name stands for it
     std::string reference = "X";  ///< class letter of the reference designator (IEC 81346-2)
     std::string notes;
     PartKind kind = PartKind::Placed;

@@ -43,7 +43,7 @@ std::vector<Mark> ruledMarks(const Part& part) {
                            {{"text", "{reference}"}, {"height", height}, {"line", line}, {"layer", "top silkscreen"}}));
     if (dress.valueText && part.body.present)
         all.push_back(mark(MarkKind::Text, "value",
-                           {{"text", "{name}"}, {"height", height}, {"line", kAssemblyLine}, {"layer", "assembly"}}));
+                           {{"text", "{value}"}, {"height", height}, {"line", kAssemblyLine}, {"layer", "assembly"}}));
     return all;
 }
 

@@ -66,6 +66,9 @@ struct Rules {
     bool fewestDrills = false;    ///< formations share a drill wherever each one's limits allow it
     Length pinPlace;              ///< how far a pin may stand off its place in the part, ± in each axis; 0: not known
     double dropInWanted = 0.999;  ///< share of the parts
+    Length bodyClear = Length::fromMm(0.10);  ///< free height of the body over bare copper and open vias
+    std::optional<Length> roomAbove = {};     ///< of the enclosure over the board
+    std::optional<Length> roomBelow = {};     ///< and below it, to whatever comes next
     UnknownFields unknown;
     friend bool operator==(const Rules&, const Rules&) = default;
 };

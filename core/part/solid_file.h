@@ -7,10 +7,11 @@
 // place take it to the board's.
 
 #include <array>
+#include <optional>
 #include <string>
 #include <vector>
 
-#include "core/base/vec3.h"
+#include "core/base/motion.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -27,6 +28,25 @@ struct SolidLeadFound {
     friend bool operator==(const SolidLeadFound&, const SolidLeadFound&) = default;
 };
 
+/// What it takes between two heights above the seating plane, leads left out; seen from above.
+struct SolidShadow {
+    double low = 0, high = 0;
+    std::vector<std::vector<std::array<double, 2>>> rings;  ///< outer ones counter-clockwise, holes clockwise
+    friend bool operator==(const SolidShadow&, const SolidShadow&) = default;
+};
+
+/// A body of the file that moves: a knob, a lever, a plunger.
+struct SolidMotion {
+    std::string name;  ///< "knob"
+    int body = 0;      ///< which of the file's
+    Motion motion;     ///< in the file's own frame
+    /// Where it first touches the rest of the file, between the motion's ends; none: nowhere.
+    std::optional<double> touches;
+    std::vector<std::vector<std::array<double, 2>>> swept;  ///< rings of what it passes over, seen from above
+    double low = 0, high = 0;                               ///< of what it sweeps, above the seating plane
+    friend bool operator==(const SolidMotion&, const SolidMotion&) = default;
+};
+
 struct SolidFile {
     std::string id;
     std::string name;
@@ -41,6 +61,9 @@ struct SolidFile {
     std::vector<SolidLeadFound> leads;
     std::vector<std::array<double, 2>> outline;  ///< around it, seen from above; convex
     double height = 0;                           ///< above the seating plane
+    std::vector<SolidShadow> shadows;            ///< from below upwards, without gaps between the first and the last
+    std::vector<SolidMotion> motions;
+    bool seatSet = false;  ///< the seating plane was set by hand; it stays when the file is read anew
     UnknownFields unknown;
     friend bool operator==(const SolidFile&, const SolidFile&) = default;
 };

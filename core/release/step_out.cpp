@@ -117,10 +117,16 @@ SolidsToMake partAsSolids(const Part& part, const Footprint& f, const std::strin
         std::move(bodies.begin(), bodies.end(), std::back_inserter(all.bodies));
     };
     if (f.solids.empty()) {
-        add(measuredBlock(part, f));
-        add(measuredLeads(part, f));
+        // A package body has leads of its own.
+        const bool packaged = std::any_of(f.laid.begin(), f.laid.end(), [](const LaidMark& m) {
+            return m.kind == MarkKind::PackageBody && m.wrong.empty();
+        });
+        if (!packaged) {
+            add(measuredBlock(part, f));
+            add(measuredLeads(part, f));
+        }
     }
-    add(markedPieces(part, f));
+    for (MarkedBody& b : markedBodies(part, f)) all.bodies.push_back(std::move(b.body));
     return all;
 }
 

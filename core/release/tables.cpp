@@ -183,7 +183,7 @@ Result<std::string> sheetSvg(const Part& part, const Footprint& f) {
     }
     d.group("words");
     for (const KeepoutArea& k : f.keepouts)
-        d.text({k.rect.middle().x, k.rect.bottom + Length::fromMm(0.4)},
+        if (!k.piece) d.text({k.rect.middle().x, k.rect.bottom + Length::fromMm(0.4)},
                fmt::format("{}: nothing taller than {:g} mm", k.name, k.maxHeight.mm()), 1.0);
     for (const Pad& p : f.pads) d.text({p.at.x, boundsOf(landShape(p)).top + Length::fromMm(0.3)}, p.number, 1.2);
     d.group("print-check");

@@ -36,6 +36,7 @@ std::string holdWords(const Part& part, const FeatureId& of);
 class Anchors {
 public:
     Anchors(const Part& part, const Adjustment& adjustment);
+    const Part& part() const { return part_; }
 
     /// Errors: what is held on is gone, has no place along the axis, holds on itself; a length that cannot be read.
     Result<HeldPlace> place(const Anchored& anchored) const;

@@ -32,6 +32,12 @@ std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMa
         k.name = m.name;
         k.firm = m.firm;
         keep(part.marks[i], m, k);
+        if (k.area.empty()) continue;
+        // Pieces stand on the seating plane, keepouts on the board.
+        if (k.piece) {
+            k.maxHeight = k.maxHeight + part.body.standoff;
+            k.reaches = k.reaches + part.body.standoff;
+        }
         k.rect = boundsOf(k.area);
         if (k.pieces.empty()) k.pieces = convexPieces(k.area, Length::fromUm(0.5));
         all.push_back(std::move(k));

@@ -26,6 +26,8 @@ public:
     /// Something that it stands on or is sized by.
     void note(bool firm, Length doubt);
 
+    const Part& part() const { return anchors.part(); }
+
     const Anchors& anchors;
     const std::optional<BodyBox>& body;
     const Mark& mark;

@@ -34,6 +34,7 @@ struct KeepoutArea {
     Length reaches;                      ///< of travel: how high what moves stands
     bool firm = false;
     bool travel = false;
+    bool piece = false;  ///< the part itself stands there
     bool parts = true, copper = false, vias = false, drilling = false;
     bool top = true, bottom = false;  ///< the sides on which it holds
     bool inner = false;               ///< and on inner layers

@@ -1,5 +1,8 @@
 #include "core/solid/found_solid.h"
 
+#include "core/solid/shadows.h"
+#include "core/solid/touch_search.h"
+
 #include <algorithm>
 #include <boost/uuid/detail/sha1.hpp>
 #include <cmath>
@@ -52,11 +55,13 @@ SolidFile foundIn(const Solid& solid, const Standing& standing) {
                               l.lean.y,
                               {}});
     file.outline = outlineOf(solid, standing.pose);
+    file.shadows = shadowsOf(solid, standing);
     return file;
 }
 
 SolidFile foundAgain(const Solid& solid, SolidFile file) {
-    const SolidFile now = foundIn(solid, standing(solid, file.down));
+    const Standing at = file.seatSet ? standing(solid, file.down, file.seat) : standing(solid, file.down);
+    const SolidFile now = foundIn(solid, at);
     std::vector<SolidLeadFound> leads = now.leads;
     for (SolidLeadFound& l : leads)
         for (const SolidLeadFound& was : file.leads)
@@ -65,7 +70,21 @@ SolidFile foundAgain(const Solid& solid, SolidFile file) {
     file.seat = now.seat;
     file.height = now.height;
     file.outline = now.outline;
+    file.shadows = now.shadows;
+    for (SolidMotion& m : file.motions) findMotion(solid, at, m);
     return file;
+}
+
+void findMotion(const Solid& solid, const Standing& standing, SolidMotion& motion) {
+    motion.touches.reset();
+    // Another file may have fewer bodies.
+    if (motion.body >= 0 && static_cast<std::size_t>(motion.body) < solid.bodies.size()) {
+        TouchSearch search;
+        search.addMoving(solid, {}, motion.body);
+        search.addStanding(solid, {}, motion.body);
+        if (const auto touch = search.first(motion.motion)) motion.touches = touch->at;
+    }
+    sweep(solid, standing, motion);
 }
 
 std::string digestOf(const std::string& bytes) {

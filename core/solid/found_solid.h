@@ -11,6 +11,8 @@ SolidFile foundIn(const Solid& solid, const Standing& standing);
 /// The same for a file that is there already and stands in its own way: what was found is found anew, leads keep the
 /// feature that they were where they still are.
 SolidFile foundAgain(const Solid& solid, SolidFile file);
+/// What one of its bodies sweeps as it moves, and where it first touches the others.
+void findMotion(const Solid& solid, const Standing& standing, SolidMotion& motion);
 /// SHA-1 of a file's bytes, as text.
 std::string digestOf(const std::string& bytes);
 

@@ -154,16 +154,19 @@ double changes(double low, double high, const Holds& holds) {
     return (low + high) / 2;
 }
 
-}  // namespace
-
-Standing standing(const Solid& solid, Vec3 down) {
+/// Where nobody set the seating plane it is found.
+Standing found(const Solid& solid, Vec3 down, std::optional<double> set) {
     Standing s;
     s.pose = upright(down);
     const Sections sections(solid, s.pose);
     // Without leads it stands on its lowest point.
     s.pose.move = {0, 0, -sections.low()};
     s.height = sections.high() - sections.low();
-    if (s.height < kShortest) return s;
+    if (set) {
+        s.pose.move.z = -*set;
+        s.height = sections.high() - *set;
+    }
+    if (sections.high() - sections.low() < kShortest) return s;
     const std::vector<Chain> chains = Following(sections).run();
     std::vector<bool> lead;
     for (const Chain& c : chains) lead.push_back(isSlender(c));
@@ -177,7 +180,11 @@ Standing standing(const Solid& solid, Vec3 down) {
     }
     // The lowest of what is no lead, and of where leads end upwards.
     double seat = 0;
-    for (bool again = true; again;) {
+    if (set) {
+        seat = *set;
+        for (std::size_t i = 0; i < chains.size(); ++i) lead[i] = lead[i] && seat - chains[i].low >= kShortest;
+    }
+    for (bool again = !set; again;) {
         again = false;
         seat = sections.high();
         for (std::size_t i = 0; i < chains.size(); ++i)
@@ -202,9 +209,11 @@ Standing standing(const Solid& solid, Vec3 down) {
         }
         return found == outer;
     };
-    double below = seat - 1.5 * kStep;
-    for (int i = 0; i < 20 && !onlyLeads(below); ++i) below -= kStep;
-    seat = changes(below, seat + 2 * kStep, onlyLeads);
+    if (!set) {
+        double below = seat - 1.5 * kStep;
+        for (int i = 0; i < 20 && !onlyLeads(below); ++i) below -= kStep;
+        seat = changes(below, seat + 2 * kStep, onlyLeads);
+    }
     // Leads of one length are looked at at the same heights.
     std::map<double, std::vector<SectionLoop>> known;
     const auto loopsAt = [&](double z) -> const std::vector<SectionLoop>& {
@@ -224,14 +233,14 @@ Standing standing(const Solid& solid, Vec3 down) {
         const double end = std::min(c.low, sections.lowestOver({c.endLow.x - by.x, c.endLow.y - by.y},
                                                                {c.endHigh.x + by.x, c.endHigh.y + by.y}));
         found.length = seat - end;
-        const double z = seat - std::min(kHalfBoard, found.length / 2);
+        const double z = std::min(seat - std::min(kHalfBoard, found.length / 2), c.high);
         const auto section = at(z);
         if (!section) continue;
         found.section = section->first;
         found.at = found.section.middle;
         found.body = c.body;
         // Both well within, off edges that are broken.
-        const auto high = at(seat - kNear), low = at(end + std::min(0.3, found.length / 4));
+        const auto high = at(std::min(seat - kNear, c.high)), low = at(end + std::min(0.3, found.length / 4));
         if (high && low)
             found.lean = {low->first.middle.x - high->first.middle.x, low->first.middle.y - high->first.middle.y};
         for (const SectionLoop& l : loopsAt(z))
@@ -244,6 +253,12 @@ Standing standing(const Solid& solid, Vec3 down) {
     s.height = sections.high() - seat;
     return s;
 }
+
+}  // namespace
+
+Standing standing(const Solid& solid, Vec3 down) { return found(solid, down, {}); }
+
+Standing standing(const Solid& solid, Vec3 down, double seat) { return found(solid, down, seat); }
 
 std::vector<Standing> standings(const Solid& solid) {
     // Ways in which faces look or axes run, by how much surface says so.

@@ -31,6 +31,9 @@ struct Standing {
 std::vector<Standing> standings(const Solid& solid);
 /// The leads for a given way down (a direction in the solid's own frame).
 Standing standing(const Solid& solid, Vec3 down);
+/// And for a seating plane that was set: its height against `down` in the solid's own frame. What reaches below it and
+/// is no slender piece stays part of the body.
+Standing standing(const Solid& solid, Vec3 down, double seat);
 
 inline constexpr std::size_t kMostWays = 12;
 

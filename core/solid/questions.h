@@ -9,7 +9,7 @@
 
 namespace punch {
 
-enum class Question : std::int32_t { ReadStep, Make, WriteStep };
+enum class Question : std::int32_t { ReadStep, Make, WriteStep, Measure };
 
 inline constexpr char kProgressAnswer = 'p', kGoodAnswer = '+', kBadAnswer = '-';
 

@@ -78,8 +78,15 @@ void pack(Packed& to, const SolidsToMake& all) {
         to.put(b.form.index());
         std::visit([&](const auto& form) { put(to, form); }, b.form);
         to.put(b.pose);
-        to.put(b.cut.size());
-        for (const Prism& p : b.cut) put(to, p);
+        for (const auto* simples : {&b.cut, &b.join}) {
+            to.put(simples->size());
+            for (const Simple& s : *simples) {
+                to.put(s.form.index());
+                std::visit([&](const auto& form) { put(to, form); }, s.form);
+                to.put(s.pose);
+            }
+        }
+        to.put(b.look);
     }
     to.put(all.name);
     to.put(all.inches);
@@ -98,9 +105,17 @@ void unpack(Packed& from, SolidsToMake& all) {
         from.get(which);
         getForm(from, b.form, which);
         from.get(b.pose);
-        std::size_t cuts = 0;
-        from.get(cuts);
-        for (std::size_t k = 0; k < cuts; ++k) get(from, b.cut.emplace_back());
+        for (auto* simples : {&b.cut, &b.join}) {
+            std::size_t count = 0;
+            from.get(count);
+            for (std::size_t k = 0; k < count; ++k) {
+                Simple& s = simples->emplace_back();
+                from.get(which);
+                getForm(from, s.form, which);
+                from.get(s.pose);
+            }
+        }
+        from.get(b.look);
     }
     from.get(all.name);
     from.get(all.inches);

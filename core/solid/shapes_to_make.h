@@ -54,12 +54,23 @@ struct FromFile {
     std::string path;
 };
 
+/// What is joined to a body or taken out of it, in the body's own frame.
+struct Simple {
+    std::variant<Prism, Tapered, TurnedProfile> form;
+    Pose pose;
+    Simple() = default;
+    template <class Form>
+    Simple(Form its, Pose at = {}) : form(std::move(its)), pose(at) {}
+};
+
 struct MadeBody {
     std::string name;
     Colour colour = kNoColour;
     std::variant<Prism, Tapered, TurnedProfile, Ball, Swept, FromFile> form;
     Pose pose;
-    std::vector<Prism> cut = {};  ///< taken out of it, before it is put at its pose
+    std::vector<Simple> cut = {};   ///< taken out of it, before it is put at its pose
+    std::vector<Simple> join = {};  ///< added to it before that
+    Look look = Look::Plastic;
 };
 
 struct SolidsToMake {

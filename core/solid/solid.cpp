@@ -36,6 +36,8 @@ void pack(Packed& to, const Solid& s) {
         to.put(b.colour);
         to.put(b.volume);
         to.put(b.closed);
+        to.put(b.look);
+        to.put(b.of);
     }
     to.put(s.notes);
 }
@@ -53,6 +55,8 @@ void unpack(Packed& from, Solid& s) {
         from.get(b.colour);
         from.get(b.volume);
         from.get(b.closed);
+        from.get(b.look);
+        from.get(b.of);
     }
     from.get(s.notes);
 }

@@ -30,11 +30,16 @@ struct SolidFace {
     int first = 0, count = 0;  ///< of its triangles
 };
 
+/// What a body is made of, as far as it shows.
+enum class Look : std::int32_t { Plastic, Metal, Clear };
+
 struct SolidBody {
     std::string name;
     Colour colour = kNoColour;
     double volume = 0;  ///< mm³; 0 for surfaces without a solid
     bool closed = true;
+    Look look = Look::Plastic;
+    int of = -1;  ///< of what was made: which of the bodies that were asked for
 };
 
 struct Triangle {
@@ -47,6 +52,12 @@ struct Solid {
     std::vector<SolidFace> faces;
     std::vector<SolidBody> bodies;
     std::vector<std::string> notes;  ///< what was left out or taken for granted
+};
+
+/// Between two bodies: where they are nearest, and what both fill, mm³.
+struct SolidDistance {
+    double distance = 0, common = 0;
+    Vec3 from, to;
 };
 
 struct Box3 {

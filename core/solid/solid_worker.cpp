@@ -7,6 +7,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include <array>
 #include <cerrno>
 #include <chrono>
 #include <csignal>
@@ -205,6 +206,25 @@ Result<Solid> SolidWorker::make(const SolidsToMake& all, const SolidLimits& limi
     putLimits(request, limits);
     pack(request, all);
     return solidFrom(ask(all.name, request.take(), limits, {}), all.name);
+}
+
+Result<SolidDistance> SolidWorker::measure(const SolidsToMake& all, std::size_t one, std::size_t other,
+                                           const SolidLimits& limits) {
+    Packed request;
+    request.put(Question::Measure);
+    putLimits(request, limits);
+    pack(request, all);
+    request.put(std::array<std::uint64_t, 2>{one, other});
+    auto answer = ask(all.name, request.take(), limits, {});
+    if (!answer) return tl::make_unexpected(answer.error());
+    try {
+        Packed from(std::move(*answer));
+        SolidDistance distance;
+        from.get(distance);
+        return distance;
+    } catch (const std::exception&) {
+        return problem("its answer could not be read", all.name);
+    }
 }
 
 Result<void> SolidWorker::writeStep(const SolidsToMake& all, const std::string& path, const SolidLimits& limits) {

@@ -41,6 +41,10 @@ public:
     /// written.
     Result<void> writeStep(const SolidsToMake& all, const std::string& path, const SolidLimits& limits = {});
 
+    /// Between two of the bodies, exactly as they would be made. Errors: the same; there is no such body.
+    Result<SolidDistance> measure(const SolidsToMake& all, std::size_t one, std::size_t other,
+                                  const SolidLimits& limits = {});
+
     /// Where punch-solid is: named by PUNCH_SOLID, beside this program, in the build beside it, or installed. Empty
     /// when it is nowhere.
     static std::string program();

@@ -28,6 +28,10 @@ enum class GaugeId {
     DropIn,
     SolidLeads,
     SolidRoom,
+    Standoff,
+    SolderAccess,
+    Height,
+    MovingParts,
 };
 
 struct Gauge {

@@ -37,6 +37,14 @@ Gauge courtyardGauge(const Part& part, const Results& results);
 Gauge solidLeadsGauge(const Part& part, const Results& results);
 Gauge solidRoomGauge(const Part& part, const Results& results);
 
+// body_gauges: what stands over the board, and what moves
+Gauge standoffGauge(const Part& part, const Results& results);
+Gauge solderAccessGauge(const Part& part, const Results& results);
+Gauge heightGauge(const Part& part, const Results& results);
+Gauge movingPartsGauge(const Part& part, const Results& results);
+/// Does anything of the part move?
+bool movesAnything(const Part& part);
+
 // dress_gauges: marks, and which way round it goes in
 Gauge wayRoundGauge(const Part& part, const Results& results);
 Gauge marksGauge(const Part& part, const Results& results);

@@ -22,6 +22,7 @@ bool whenFiducials(const Part& part) {
                        [](const Mark& m) { return m.kind == MarkKind::Fiducial; });
 }
 bool whenSolid(const Part& part) { return !part.solids.empty(); }
+bool whenRoom(const Part& part) { return part.rules.roomAbove || part.rules.roomBelow; }
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
 }  // namespace
@@ -49,6 +50,12 @@ const std::vector<GaugeKind>& gaugeKinds() {
          true},
         {GaugeId::SolidRoom, "body-room", "Body's room", Home::Fit, Home::Dress, alone<solidRoomGauge>, whenSolid,
          true},
+        {GaugeId::Standoff, "standoff", "Standoff", Home::Fit, Home::Fit, alone<standoffGauge>, whenSolid, true},
+        {GaugeId::SolderAccess, "solder-access", "Solder access", Home::Fit, Home::Fit, alone<solderAccessGauge>,
+         whenSolid, true},
+        {GaugeId::Height, "height", "Height", Home::Fit, Home::Fit, alone<heightGauge>, whenRoom, true},
+        {GaugeId::MovingParts, "moving-parts", "Moving parts", Home::Fit, Home::Fit, alone<movingPartsGauge>,
+         movesAnything, true},
     };
     return kinds;
 }

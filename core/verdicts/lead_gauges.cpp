@@ -239,8 +239,10 @@ Gauge ringGauge(const Part& part, const Results& f) {
 Gauge leadPastBoardGauge(const Part& part, const Results& f) {
     Gauge g;
     if (isWithoutPins(part, g)) return g;
+    // Clear of whatever comes next below.
+    const Length most = min(mostPastBoard(), part.rules.roomBelow.value_or(mostPastBoard()));
     std::optional<PastBoard> worst;
-    const auto spare = [](const PastBoard& p) { return min(p.mean - leastPastBoard(), mostPastBoard() - p.mean); };
+    const auto spare = [&](const PastBoard& p) { return min(p.mean - leastPastBoard(), most - p.mean); };
     for (std::size_t i = 0; i < f.leads.size(); ++i) {
         const LeadFit& lead = f.leads[i];
         // Leads on surface lands do not go through.
@@ -255,17 +257,15 @@ Gauge leadPastBoardGauge(const Part& part, const Results& f) {
     if (!worst) return unknownGauge(g, "no holes");
     g.value = worst->mean.mm();
     g.limit = leastPastBoard().mm();
-    g.upper = mostPastBoard().mm();
+    g.upper = most.mm();
     g.margin = spare(*worst).mm();
     g.of = {worst->mean};
     g.words = "{} {u} out";
     if (!part.formations.empty()) g.about = {part.formations.front().pins.front()};
     const GaugeState low = atLeast(worst->mean.mm(), worst->shortest.mm(), leastPastBoard().mm());
-    const GaugeState high =
-        worst->mean > mostPastBoard() ? GaugeState::NoGo
-        : worst->longest > mostPastBoard() || mostPastBoard() - worst->mean < kWatchShare * mostPastBoard()
-            ? GaugeState::Watch
-            : GaugeState::Go;
+    const GaugeState high = worst->mean > most                                                 ? GaugeState::NoGo
+                            : worst->longest > most || most - worst->mean < kWatchShare * most ? GaugeState::Watch
+                                                                                               : GaugeState::Go;
     g.state = low == GaugeState::NoGo || high == GaugeState::NoGo     ? GaugeState::NoGo
               : low == GaugeState::Watch || high == GaugeState::Watch ? GaugeState::Watch
                                                                       : GaugeState::Go;

@@ -6,6 +6,7 @@
 
 #include "core/fit/lead_length.h"
 #include "core/fit/standing_solid.h"
+#include "core/geometry/shapes.h"
 #include "core/part/numbering.h"
 #include "core/verdicts/gauge_kit.h"
 
@@ -13,6 +14,20 @@ namespace punch {
 namespace {
 
 const Length kOut = Length::fromUm(5);  // of an outline over the courtyard that nobody means
+
+const double kInBoard = 1e-2;  // mm²
+
+/// Where nothing is left of the board.
+Polygons openings(const Results& f) {
+    Polygons all;
+    const auto add = [&](Polygons more) { all.insert(all.end(), more.begin(), more.end()); };
+    for (const CutArea& c : f.cutAreas) add(polygonsOf(c.area));
+    for (const Pad& p : f.pads)
+        if (p.hole > Length()) add(polygonsOf(holeShape(p, false)));
+    for (const BareHole& h : f.bareHoles)
+        if (h.size > Length()) add(polygonsOf(holeShape(h, false)));
+    return united(all);
+}
 
 std::string listOf(std::vector<std::string> names) {
     std::sort(names.begin(), names.end(), numberLess);
@@ -91,13 +106,25 @@ Gauge solidRoomGauge(const Part&, const Results& f) {
     if (f.courtyardTop.empty()) return unknownGauge(g, "no courtyard");
     g.limit = 0;
     std::optional<Length> least;
+    const Polygons open = openings(f);
     for (const StandingSolid& s : f.solids) {
         if (s.outline.empty()) continue;
-        if (s.lift < Length()) {
+        if (s.shadows.empty() && s.lift < Length()) {
             g.state = GaugeState::NoGo;
             g.words = "in the board by {} {u}";
             g.value = -s.lift.mm();
             g.of = {-s.lift};
+            return g;
+        }
+        // Below the board's face it goes through holes and cut-outs, or not at all.
+        for (const StandingShadow& shadow : s.shadows) {
+            if (shadow.low >= -kOut) break;
+            const Polygons in = without(shadow.area, open);
+            if (areaOf(in) <= kInBoard) continue;
+            const Point at = boundsOf(in).middle();
+            g.state = GaugeState::NoGo;
+            g.words = fmt::format("in the board at {:.2f}, {:.2f}", at.x.mm(), at.y.mm());
+            g.value = -shadow.low.mm();
             return g;
         }
         // How far the courtyard's edge stands off it, or it stands over: both by growing it.

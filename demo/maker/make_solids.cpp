@@ -74,7 +74,7 @@ int fail(const Problem& p) {
 
 /// Writes the file, reads it again and stands it on the part's holes.
 int keep(const std::string& folder, const std::string& name, const std::string& file, const SolidsToMake& all,
-         Part part) {
+         Part part, const char* turning = nullptr) {
     SolidWorker worker;
     const std::string kept = name + "-sources/" + file;
     std::filesystem::create_directories(folder + "/" + name + "-sources");
@@ -91,8 +91,18 @@ int keep(const std::string& folder, const std::string& name, const std::string& 
     const auto solid = worker.readStep(path);
     if (!solid) return fail(solid.error());
     part.solids.clear();
-    const StoodSolid stood = withSolid(part, derive(part), *solid, standings(*solid), file.substr(0, file.rfind('.')),
-                                       kept, digestOf(*text));
+    StoodSolid stood = withSolid(part, derive(part), *solid, standings(*solid), file.substr(0, file.rfind('.')), kept,
+                                 digestOf(*text));
+    for (std::size_t i = 0; turning != nullptr && i < solid->bodies.size(); ++i)
+        if (solid->bodies[i].name == turning) {
+            SolidFile& last = stood.part.solids.back();
+            SolidMotion motion = usualMotion(*solid, last, static_cast<int>(i));
+            motion.motion.from = -150;
+            motion.motion.to = 150;
+            const auto moving = withMotion(last, *solid, motion);
+            if (!moving) return fail(moving.error());
+            last = *moving;
+        }
     if (const auto done = savePart(stood.part, folder + "/" + name + ".punch"); !done) return fail(done.error());
     std::printf("%s: %s\n", path.c_str(), stood.met ? "stands on its holes" : "meets no hole");
     return 0;
@@ -155,7 +165,7 @@ int main(int argc, char** argv) {
         addLeads(f, *part, all);
         all.pose = after(Pose{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {-40, 12, 80}},
                          after(turnAbout({0, 0, 1}, 37), turnAbout({1, 0, 0}, 180)));
-        if (const int bad = keep(folder, "HT-SEL6", "selector.step", all, *part); bad != 0) return bad;
+        if (const int bad = keep(folder, "HT-SEL6", "selector.step", all, *part, "knob"); bad != 0) return bad;
     }
     {
         // The relay socket: one lead is bent.

@@ -229,7 +229,7 @@ TEST_F(SolidBench, InSpaceAClickPointsAtALeadAndTheBodyLiftsOff) {
     SolidView& view = window->solidView();
     ASSERT_TRUE(view.isVisible());
     if (!view.works()) GTEST_SKIP() << "no OpenGL here";
-    view.look(SolidView::From::Above);
+    view.look(SeenFrom::Above);
     QTest::qWait(30);
     const Pad* pad = footprint().pad("p2");
     const QPointF at = view.onScreen({pad->at.x.mm(), pad->at.y.mm(), 0});
@@ -237,11 +237,11 @@ TEST_F(SolidBench, InSpaceAClickPointsAtALeadAndTheBodyLiftsOff) {
     EXPECT_EQ(window->view().first(), "p2") << "shared with the sheet";
     // Seen from below x runs the other way.
     const QPointF above1 = view.onScreen({0, 0, 0}), above2 = view.onScreen({5, 0, 0});
-    view.look(SolidView::From::Below);
+    view.look(SeenFrom::Below);
     EXPECT_GT(above2.x(), above1.x());
     EXPECT_LT(view.onScreen({0, 5, 0}).y() - view.onScreen({0, 0, 0}).y(), 1e9);
     // From the front the body stands over the board; lifted it leaves it.
-    view.look(SolidView::From::Front);
+    view.look(SeenFrom::Front);
     QTest::qWait(30);
     const Rect body = footprint().body->rect;
     const QPointF low = view.onScreen({body.middle().x.mm(), body.bottom.mm(), 1});

@@ -35,7 +35,7 @@ double volume(const Mark& m) {
     const Footprint f = derive(part);
     EXPECT_EQ(f.laid.back().wrong, "");
     SolidsToMake all;
-    all.bodies = markedPieces(part, f);
+    for (MarkedBody& b : markedBodies(part, f)) all.bodies.push_back(std::move(b.body));
     EXPECT_EQ(all.bodies.size(), 1U);
     SolidWorker worker;
     const auto solid = worker.make(all);
@@ -69,7 +69,7 @@ TEST(Pieces, HaveTheVolumesOfTheirForms) {
 TEST(Pieces, FollowTheReadingsAndTheStandoff) {
     Part part = withMark(test::demoPart(), piece({{"form", "circle"}, {"diameter", "4"}, {"high", "body.height"}},
                                                  {{{"p2"}, {kRearFace}}}));
-    const auto made = [&] { return markedPieces(part, derive(part)).front(); };
+    const auto made = [&] { return markedBodies(part, derive(part)).front().body; };
     const MadeBody before = made();
     const Footprint f = derive(part);
     EXPECT_NEAR(std::get<Prism>(before.form).high, f.body->height.mm(), 1e-9);
@@ -81,12 +81,101 @@ TEST(Pieces, FollowTheReadingsAndTheStandoff) {
     EXPECT_NEAR(std::get<Prism>(made().form).outline.outer.front().x, derive(part).pad("p2")->at.x.mm() - 2, 1e-9);
 }
 
+TEST(Pieces, ATurnedProfileHasItsVolume) {
+    const auto profile = [&](const char* typed, const char* diameter) {
+        return piece(
+            {{"form", "circle"}, {"diameter", diameter}, {"shape", "turned profile"}, {"profile", typed}, {"low", "1"}},
+            at("1", "2"));
+    };
+    // A cylinder of 3 x 2 and a cone of 3 to 1 over 1.5.
+    EXPECT_NEAR(volume(profile("3 0, 3 2, 1 3.5", "6")), kPi * 18 + kPi * 1.5 / 3 * (9 + 3 + 1), 1e-5);
+    const auto wrong = [](const Mark& m) { return derive(withMark(test::demoPart(), m)).laid.back().wrong; };
+    EXPECT_EQ(wrong(profile("3 0, 3 2", "5")), "its widest place is not half of its diameter");
+    EXPECT_EQ(wrong(profile("3 2, 3 0", "6")), "a profile runs upwards");
+}
+
+TEST(Pieces, TakeRoomAndWhatMovesTakesItsSweep) {
+    const Footprint plain = derive(test::demoPart());
+    const Rect body = plain.body->rect;
+    // A lever beside the body: it turns by a quarter about the datum.
+    Mark lever = piece({{"is", "moving part"}, {"motion", "turns"}, {"turn", "90"}, {"low", "20"}, {"high", "22"}});
+    lever.name = "lever";
+    lever.points = {{{kDatumFeature, HoldAt::Middle, "0"}, {kDatumFeature, HoldAt::Middle, "-0.5"}},
+                    {{kDatumFeature, HoldAt::Middle, "30"}, {kDatumFeature, HoldAt::Middle, "0.5"}}};
+    Part part = withMark(test::demoPart(), lever);
+    Footprint f = derive(part);
+    ASSERT_EQ(f.laid.back().wrong, "");
+    const KeepoutArea& room = f.keepouts.back();
+    EXPECT_TRUE(room.piece && room.travel);
+    const double r = std::hypot(30, 0.5);
+    EXPECT_NEAR(areaOf(room.area), kPi * r * r / 4 + 30, 8);
+    EXPECT_GE(f.courtyard.top.mm(), 30) << "the courtyard holds its sweep";
+    ASSERT_NE(f.gauge("moving-parts"), nullptr);
+    EXPECT_EQ(f.gauge("moving-parts")->state, GaugeState::Go) << f.gauge("moving-parts")->words;
+    // As low as the body it meets it; as a piece that stands still it has no such gauge.
+    part.marks.back().set["low"] = "1";
+    f = derive(part);
+    EXPECT_EQ(f.gauge("moving-parts")->words, "lever touches the body");
+    EXPECT_EQ(f.gauge("moving-parts")->state, GaugeState::NoGo);
+    part.marks.back().set["motion"] = "not at all";
+    f = derive(part);
+    EXPECT_EQ(f.gauge("moving-parts"), nullptr);
+    EXPECT_NEAR(f.courtyard.right.mm(), std::max(body.right.mm(), 30.0) + f.courtyardExcess.mm(), 1e-3);
+    // Two that meet each other.
+    part.marks.back().set["motion"] = "turns";
+    part.marks.back().set["low"] = "20";
+    Mark post = piece({{"form", "circle"}, {"diameter", "3"}, {"high", "25"}}, at("20", "15"));
+    post.name = "post";
+    f = derive(withMark(part, post));
+    EXPECT_EQ(f.gauge("moving-parts")->words, "lever meets post");
+    post.set["high"] = "19";
+    EXPECT_EQ(derive(withMark(part, post)).gauge("moving-parts")->state, GaugeState::Go) << "it passes over it";
+}
+
+TEST(Pieces, ALeverAboutALevelAxisReachesAsFarAsItsCorners) {
+    // 10 long from the axis to the rear, 1 thick; up by 90 degrees about x: its length becomes its height.
+    Mark lever = piece({{"is", "moving part"},
+                        {"motion", "turns"},
+                        {"axisLies", "from left to right"},
+                        {"turn", "90"},
+                        {"low", "5"},
+                        {"high", "6"},
+                        {"axisHigh", "5"}});
+    lever.points = {{{kDatumFeature, HoldAt::Middle, "-1"}, {kDatumFeature, HoldAt::Middle, "0"}},
+                    {{kDatumFeature, HoldAt::Middle, "1"}, {kDatumFeature, HoldAt::Middle, "10"}}};
+    const Part part = withMark(test::demoPart(), lever);
+    const Footprint f = derive(part);
+    ASSERT_EQ(f.laid.back().wrong, "");
+    // To the rear as far as it lies, to the front by its thickness.
+    EXPECT_NEAR(f.keepouts.back().rect.top.mm(), 10, 1e-3);
+    EXPECT_NEAR(f.keepouts.back().rect.bottom.mm(), -1, 1e-3);
+    // Downwards its far upper corner passes farther out than it lies.
+    Part down = part;
+    down.marks.back().set["turn"] = "-90";
+    EXPECT_NEAR(derive(down).keepouts.back().rect.top.mm(), std::hypot(10, 1), 1e-3);
+    EXPECT_NEAR(derive(down).keepouts.back().rect.bottom.mm(), 0, 1e-3);
+    const auto all = markedBodies(part, f);
+    ASSERT_TRUE(all.back().motion);
+    const Vec3 end = all.back().motion->pose(90)({0, 10, 5});
+    EXPECT_NEAR(end.y, 0, 1e-9);
+    EXPECT_NEAR(end.z, 15, 1e-9);
+    // One that slides or rises.
+    Mark plunger = piece({{"is", "moving part"}, {"motion", "rises"}, {"by", "3"}});
+    EXPECT_NEAR(markedBodies(withMark(test::demoPart(), plunger), derive(withMark(test::demoPart(), plunger)))
+                    .back()
+                    .motion->pose(3)({})
+                    .z,
+                3, 1e-9);
+    plunger.set["by"] = "0";
+    EXPECT_EQ(derive(withMark(test::demoPart(), plunger)).laid.back().wrong, "it moves by nothing");
+}
+
 TEST(Pieces, WhatIsNoneIsNamed) {
     const auto wrong = [](const Mark& m) { return derive(withMark(test::demoPart(), m)).laid.back().wrong; };
     EXPECT_EQ(wrong(piece({{"low", "3"}, {"high", "2"}})), "its upper end lies below its lower end");
     EXPECT_EQ(wrong(piece({{"shape", "cone"}})), "a cone stands on a circle");
     EXPECT_EQ(wrong(piece({{"form", "circle"}, {"hole", "2"}}, at("0", "0"))), "its hole is as wide as it");
-    EXPECT_TRUE(markedPieces(withMark(test::demoPart(), piece({{"low", "9"}})),
+    EXPECT_TRUE(markedBodies(withMark(test::demoPart(), piece({{"low", "9"}})),
                              derive(withMark(test::demoPart(), piece({{"low", "9"}}))))
                     .empty());
 }

@@ -20,6 +20,8 @@ struct Body {
     Colour colour = kNoColour;
     TopoDS_Shape shape;
     std::vector<Colour> faceColours = {};  ///< in the order in which its faces are explored; empty: none has its own
+    Look look = Look::Plastic;
+    int of = -1;  ///< of what was made: which of SolidsToMake::bodies
 };
 
 struct Read {
@@ -38,6 +40,9 @@ Solid meshed(const Read& read, double deflection, double angle, const Progress& 
 
 /// Made anew. Errors: as SolidWorker::make.
 Result<std::vector<Body>> made(const SolidsToMake& all, std::vector<std::string>& notes);
+
+/// Between two bodies, exactly. Errors: the kernel finds none.
+Result<SolidDistance> measured(const Body& a, const Body& b);
 
 /// AP214, names and colours with it, one product that holds the bodies.
 Result<void> writeStep(const std::vector<Body>& bodies, const SolidsToMake& how, const std::string& path);

@@ -6,6 +6,7 @@
 #include <Message.hxx>
 #include <Message_Messenger.hxx>
 #include <Standard_Failure.hxx>
+#include <array>
 #include <cerrno>
 #include <chrono>
 #include <cstdlib>
@@ -85,6 +86,20 @@ void work(Packed& question) {
     if (!bodies) return answer(bodies.error());
     read.bodies = std::move(*bodies);
     if (what == Question::Make) return answer(meshed(read, deflection, angle, tell));
+    if (what == Question::Measure) {
+        std::array<std::uint64_t, 2> which{};
+        question.get(which);
+        std::array<const Body*, 2> both{};
+        for (const Body& b : read.bodies)
+            for (std::size_t k = 0; k < 2; ++k)
+                if (b.of == static_cast<int>(which[k])) both[k] = &b;
+        if (both[0] == nullptr || both[1] == nullptr) return answer(Problem{"there is no such body", {}, {}});
+        const auto distance = measured(*both[0], *both[1]);
+        if (!distance) return answer(distance.error());
+        Packed to;
+        to.put(*distance);
+        return answer(kGoodAnswer, to.take());
+    }
     std::string path;
     question.get(path);
     const auto written = writeStep(read.bodies, all, path);

@@ -1,4 +1,5 @@
 #include <BRepAlgoAPI_Cut.hxx>
+#include <BRepAlgoAPI_Fuse.hxx>
 #include <BRepBuilderAPI_MakeEdge.hxx>
 #include <BRepBuilderAPI_MakeFace.hxx>
 #include <BRepBuilderAPI_MakePolygon.hxx>
@@ -130,6 +131,11 @@ TopoDS_Shape shapeOf(const Swept& s) {
     return BRepOffsetAPI_MakePipe(way.Wire(), BRepBuilderAPI_MakeFace(section).Face()).Shape();
 }
 
+TopoDS_Shape shapeOf(const Simple& s) {
+    const TopoDS_Shape shape = std::visit([](const auto& form) { return shapeOf(form); }, s.form);
+    return BRepBuilderAPI_Transform(shape, trsf(s.pose), true).Shape();
+}
+
 }  // namespace
 
 Result<std::vector<Body>> made(const SolidsToMake& all, std::vector<std::string>& notes) {
@@ -151,10 +157,16 @@ Result<std::vector<Body>> made(const SolidsToMake& all, std::vector<std::string>
                 },
                 b.form);
             if (shape.IsNull()) return problem("no solid came out of it", b.name, "Look at its outline and heights");
-            these.push_back({b.name, b.colour, shape});
+            these.push_back({b.name, b.colour, shape, {}, b.look});
         }
         for (Body& one : these) {
-            for (const Prism& cut : b.cut) one.shape = BRepAlgoAPI_Cut(one.shape, shapeOf(cut)).Shape();
+            one.of = static_cast<int>(&b - all.bodies.data());
+            for (const Simple& add : b.join) {
+                BRepAlgoAPI_Fuse fused(one.shape, shapeOf(add));
+                fused.SimplifyResult();
+                one.shape = fused.Shape();
+            }
+            for (const Simple& cut : b.cut) one.shape = BRepAlgoAPI_Cut(one.shape, shapeOf(cut)).Shape();
             // Its own place is made part of the shape: what is written has colours only then.
             const gp_Trsf place = trsf(after(all.pose, b.pose)) * one.shape.Location().Transformation();
             one.shape = BRepBuilderAPI_Transform(one.shape.Located(TopLoc_Location()), place, true).Shape();

@@ -91,6 +91,8 @@ Solid meshed(const Read& read, double deflection, double angle, const Progress& 
         SolidBody& out = solid.bodies.emplace_back();
         out.name = b.name;
         out.colour = b.colour;
+        out.look = b.look;
+        out.of = b.of;
         try {
             BRepMesh_IncrementalMesh mesh(b.shape, deflection, false, angle * std::numbers::pi / 180, true);
             GProp_GProps volume;

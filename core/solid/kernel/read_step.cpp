@@ -181,6 +181,8 @@ Result<Read> readStep(const std::string& path, const Progress& progress) {
     }
     Handle(TDocStd_Document) document = new TDocStd_Document("BinXCAF");
     XCAFDoc_DocumentTool::Set(document->Main());
+    // What is in it is mm, whatever the file says.
+    XCAFDoc_DocumentTool::SetLengthUnit(document, 0.001);
     STEPCAFControl_Reader reader;
     Interface_Static::SetCVal("xstep.cascade.unit", "MM");
     reader.SetColorMode(true);

@@ -1,13 +1,14 @@
-#include "app/solid/solid_scene.h"
+#include "core/body/scene.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <memory>
 
-#include "app/theme.h"
 #include "core/artwork/artwork.h"
+#include "core/artwork/palette.h"
 #include "core/geometry/shapes.h"
+#include "core/solid/sections.h"
 
 namespace punch {
 namespace {
@@ -16,24 +17,31 @@ const Length kAround = Length::fromMm(2.5);  // of board beyond the courtyard
 const Length kChord = Length::fromUm(15);
 constexpr double kCopperHeight = 0.03, kInkHeight = 0.05;
 
-SceneVertex vertex(Vec3 p, Vec3 n, const QColor& c) {
+SceneVertex vertex(Vec3 p, Vec3 n, Paint c) {
     return {static_cast<float>(p.x),
             static_cast<float>(p.y),
             static_cast<float>(p.z),
             static_cast<float>(n.x),
             static_cast<float>(n.y),
             static_cast<float>(n.z),
-            static_cast<unsigned char>(c.red()),
-            static_cast<unsigned char>(c.green()),
-            static_cast<unsigned char>(c.blue()),
-            static_cast<unsigned char>(c.alpha())};
+            static_cast<unsigned char>(c.colour >> 16),
+            static_cast<unsigned char>(c.colour >> 8),
+            static_cast<unsigned char>(c.colour),
+            static_cast<unsigned char>(std::lround(255 * c.share))};
 }
 
-void triangle(SceneLayer& to, Vec3 a, Vec3 b, Vec3 c, Vec3 n, const QColor& colour) {
+/// Four fifths as light.
+Colour darker(Colour c) {
+    Colour out = 0;
+    for (const int shift : {16, 8, 0}) out |= static_cast<Colour>((c >> shift & 255) * 4 / 5) << shift;
+    return out;
+}
+
+void triangle(SceneLayer& to, Vec3 a, Vec3 b, Vec3 c, Vec3 n, Paint colour) {
     for (const Vec3& p : {a, b, c}) to.triangles.push_back(vertex(p, n, colour));
 }
 
-void line(SceneLayer& to, Vec3 a, Vec3 b, const QColor& colour) {
+void line(SceneLayer& to, Vec3 a, Vec3 b, Paint colour) {
     to.lines.push_back(vertex(a, {0, 0, 1}, colour));
     to.lines.push_back(vertex(b, {0, 0, 1}, colour));
 }
@@ -41,7 +49,7 @@ void line(SceneLayer& to, Vec3 a, Vec3 b, const QColor& colour) {
 Vec3 at(Point p, double z) { return {p.x.mm(), p.y.mm(), z}; }
 
 /// A flat area at a height.
-void flat(SceneLayer& to, const Polygons& area, double z, const QColor& colour, bool up) {
+void flat(SceneLayer& to, const Polygons& area, double z, Paint colour, bool up) {
     for (const RoundedPolygon& piece : convexPieces(area, Length::fromUm(2))) {
         const auto ring = piece.radius > Length() ? flattened(ringOf(piece), kChord) : piece.corners;
         for (std::size_t i = 1; i + 1 < ring.size(); ++i)
@@ -50,8 +58,7 @@ void flat(SceneLayer& to, const Polygons& area, double z, const QColor& colour, 
 }
 
 /// Upright walls of rings, from one height to another.
-void walls(SceneLayer& to, const std::vector<Point>& ring, double low, double high, const QColor& colour,
-           double outwards) {
+void walls(SceneLayer& to, const std::vector<Point>& ring, double low, double high, Paint colour, double outwards) {
     for (std::size_t i = 0; i < ring.size(); ++i) {
         const Point a = ring[i], b = ring[(i + 1) % ring.size()];
         const Vec3 along = unit(at(b, 0) - at(a, 0));
@@ -61,7 +68,7 @@ void walls(SceneLayer& to, const std::vector<Point>& ring, double low, double hi
     }
 }
 
-void around(SceneLayer& to, const Polygons& area, double z, const QColor& colour) {
+void around(SceneLayer& to, const Polygons& area, double z, Paint colour) {
     for (const auto& ring : area)
         for (std::size_t i = 0; i < ring.size(); ++i)
             line(to, at(ring[i], z), at(ring[(i + 1) % ring.size()], z), colour);
@@ -75,12 +82,6 @@ Polygons of(const Shape& shape) {
     for (std::size_t i = 0; i + 1 < l.points.size(); ++i)
         all.push_back(flattened(ringOf(RoundedPolygon::stroke(l.points[i], l.points[i + 1], l.width)), kChord));
     return all;
-}
-
-QColor colourOf(Colour c, const QColor& otherwise, double share) {
-    QColor colour = c == kNoColour ? otherwise : QColor(static_cast<QRgb>(0xFF000000U | c));
-    colour.setAlphaF(static_cast<float>(share));
-    return colour;
 }
 
 void addBoard(const Part& part, const Footprint& f, SolidScene& scene) {
@@ -99,46 +100,44 @@ void addBoard(const Part& part, const Footprint& f, SolidScene& scene) {
                 if (layer == Layer::PlatedHoles) plated.push_back(ring);
             }
     const Polygons sheet = without(polygonsOf(rectangleRing(box)), united(holes));
-    QColor paper = theme::kLaminate, edge = theme::kLaminateEdge;
-    paper.setAlphaF(0.42F);
+    const Paint paper{palette::kLaminate, 0.42}, edge{palette::kLaminateEdge, 0.55};
     flat(scene.board, sheet, 0, paper, true);
     flat(scene.board, sheet, -t, paper, false);
-    edge.setAlphaF(0.55F);
     walls(scene.board, {{box.left, box.bottom}, {box.right, box.bottom}, {box.right, box.top}, {box.left, box.top}}, -t,
           0, edge, 1);
-    QColor rim = theme::kLaminateEdge.darker(125);
+    const Paint rim{darker(palette::kLaminateEdge)};
     for (const double z : {0.0, -t}) around(scene.board, polygonsOf(rectangleRing(box)), z, rim);
     for (const auto& ring : united(holes)) {
         const bool isPlated = std::any_of(plated.begin(), plated.end(), [&](const auto& p) {
             return boundsOf(Polygons{p}).middle() == boundsOf(Polygons{ring}).middle();
         });
-        QColor wall = isPlated ? theme::kCopper : theme::kLaminateEdge;
-        wall.setAlphaF(isPlated ? 0.35F : 0.5F);
+        const Paint wall = isPlated ? Paint{palette::kCopper, 0.35} : Paint{palette::kLaminateEdge, 0.5};
         walls(scene.board, ring, -t, 0, wall, -1);
-        for (const double z : {0.0, -t}) around(scene.copper, {ring}, z, isPlated ? theme::kCopperEdge : theme::kInk);
+        for (const double z : {0.0, -t})
+            around(scene.copper, {ring}, z, Paint{isPlated ? palette::kCopperEdge : palette::kInk});
     }
     const auto copper = [&](Layer layer, double z, bool up) {
         for (const Shape& s : artwork(part, f, layer)) {
             const Polygons area = without(of(s), united(holes));
-            flat(scene.copper, area, z, theme::kCopper, up);
-            around(scene.copper, area, z, theme::kCopperEdge);
+            flat(scene.copper, area, z, Paint{palette::kCopper}, up);
+            around(scene.copper, area, z, Paint{palette::kCopperEdge});
         }
     };
     copper(Layer::TopCopper, kCopperHeight, true);
     copper(Layer::BottomCopper, -t - kCopperHeight, false);
     for (const Shape& s : artwork(part, f, Layer::TopSilkscreen))
-        flat(scene.copper, of(s), kInkHeight, theme::kInk, true);
+        flat(scene.copper, of(s), kInkHeight, Paint{palette::kInk}, true);
     for (const Shape& s : artwork(part, f, Layer::BottomSilkscreen))
-        flat(scene.copper, of(s), -t - kInkHeight, theme::kInk, false);
+        flat(scene.copper, of(s), -t - kInkHeight, Paint{palette::kInk}, false);
     for (const Shape& s : artwork(part, f, Layer::TopCourtyard))
-        around(scene.copper, of(s), kInkHeight, theme::kCourtyard);
+        around(scene.copper, of(s), kInkHeight, Paint{palette::kCourtyard});
     scene.box.add(at({box.left, box.bottom}, -t));
     scene.box.add(at({box.right, box.top}, 0));
 }
 
 /// Edges of a face: those of its triangles that no other of them has.
 void edgesOf(const SolidFace& face, const Solid& solid, const std::vector<Vec3>& corners, SceneLayer& to,
-             const QColor& colour) {
+             Paint colour) {
     std::map<std::pair<int, int>, int> seen;
     for (int i = face.first; i < face.first + face.count; ++i) {
         const Triangle& t = solid.triangles[static_cast<std::size_t>(i)];
@@ -151,7 +150,52 @@ void edgesOf(const SolidFace& face, const Solid& solid, const std::vector<Vec3>&
                  colour);
 }
 
-void addSolid(const StandingSolid& standing, const Solid& solid, const FeatureId& chosen, SolidScene& scene) {
+/// How its bodies look: what a made body was asked to be, else slate.
+Paint paintOf(const SolidBody& body, Colour own) {
+    const Colour colour = own != kNoColour ? own : body.colour != kNoColour ? body.colour : palette::kBodySlate;
+    switch (body.look) {
+        case Look::Metal: return {colour, 0.85};
+        case Look::Clear: return {colour, 0.12};
+        case Look::Plastic: break;
+    }
+    return {colour, 0.3};
+}
+
+struct Shown {
+    const StandingSolid& standing;
+    const Solid& solid;
+    const std::vector<MarkedBody>* marked = nullptr;  ///< of made ones
+    FeatureId chosen;
+};
+
+/// The layer that a body of it is drawn in: what moves has its own.
+SceneMover* moverOf(const Shown& shown, const Part& part, int body, SolidScene& scene) {
+    const auto known = [&](const std::string& of, int which) {
+        return std::find_if(scene.movers.begin(), scene.movers.end(),
+                            [&](const SceneMover& m) { return m.of == of && m.body == which; });
+    };
+    const SolidBody& b = shown.solid.bodies[static_cast<std::size_t>(body)];
+    if (shown.marked != nullptr) {
+        if (b.of < 0 || static_cast<std::size_t>(b.of) >= shown.marked->size()) return nullptr;
+        const MarkedBody& marked = (*shown.marked)[static_cast<std::size_t>(b.of)];
+        if (!marked.motion) return nullptr;
+        if (const auto it = known(marked.mark, -1); it != scene.movers.end()) return &*it;
+        return &scene.movers.emplace_back(SceneMover{marked.mark, -1, marked.body.name, *marked.motion, {}});
+    }
+    const SolidFile* file = solidById(part, shown.standing.id);
+    if (file == nullptr) return nullptr;
+    for (const SolidMotion& m : file->motions)
+        if (m.body == body) {
+            if (const auto it = known(file->id, body); it != scene.movers.end()) return &*it;
+            return &scene.movers.emplace_back(
+                SceneMover{file->id, body, m.name, moved(m.motion, shown.standing.pose), {}});
+        }
+    return nullptr;
+}
+
+void addSolid(const Shown& shown, const Part& part, SolidScene& scene) {
+    const StandingSolid& standing = shown.standing;
+    const Solid& solid = shown.solid;
     std::vector<Vec3> corners;
     corners.reserve(solid.corners.size());
     for (const Vec3& p : solid.corners) {
@@ -171,6 +215,11 @@ void addSolid(const StandingSolid& standing, const Solid& solid, const FeatureId
             if (std::hypot(l.at.x.mm() - p.x, l.at.y.mm() - p.y) < 1.2) return &l;
         return nullptr;
     };
+    // Movers first: adding one moves the others in memory.
+    for (std::size_t b = 0; b < solid.bodies.size(); ++b) moverOf(shown, part, static_cast<int>(b), scene);
+    std::vector<SceneMover*> movers;
+    for (std::size_t b = 0; b < solid.bodies.size(); ++b)
+        movers.push_back(moverOf(shown, part, static_cast<int>(b), scene));
     for (const SolidFace& face : solid.faces) {
         if (face.count == 0) continue;
         // A face that reaches below the seating plane at a lead is that lead's.
@@ -188,23 +237,28 @@ void addSolid(const StandingSolid& standing, const Solid& solid, const FeatureId
         }
         const StandingLead* lead = low < standing.lift.mm() - 0.05 ? leadAt(middle) : nullptr;
         const SolidBody& body = solid.bodies[static_cast<std::size_t>(face.body)];
-        const Colour own = face.colour != kNoColour ? face.colour : body.colour;
-        const bool marked = lead != nullptr && !chosen.empty() && lead->of == chosen;
+        const bool made =
+            shown.marked != nullptr && body.of >= 0 && static_cast<std::size_t>(body.of) < shown.marked->size();
+        // Made leads are metal that reaches into the board.
+        const bool isLead = lead != nullptr || (made && body.look == Look::Metal && body.name.starts_with("lead"));
+        const bool marked = !shown.chosen.empty() &&
+                            ((lead != nullptr && lead->of == shown.chosen) ||
+                             (made && (*shown.marked)[static_cast<std::size_t>(body.of)].mark == shown.chosen));
         const bool wrong = lead != nullptr && lead->gap && *lead->gap < Length();
-        const QColor colour =
-            marked  ? theme::kPetrol
-            : wrong ? theme::kVermilion
-                    : colourOf(own, lead != nullptr ? theme::kSteel : theme::kBodySlate, lead != nullptr ? 1.0 : 0.3);
-        SceneLayer& to = lead != nullptr ? scene.leads : scene.body;
+        Paint paint = paintOf(body, face.colour);
+        if (isLead) paint = {paint.colour == palette::kBodySlate ? palette::kSteel : paint.colour, 1};
+        if (wrong) paint = {palette::kVermilion, 1};
+        if (marked) paint = {palette::kPetrol, isLead ? 1 : std::max(paint.share, 0.45)};
+        SceneMover* mover = movers[static_cast<std::size_t>(face.body)];
+        SceneLayer& to = mover != nullptr ? mover->layer : isLead ? scene.leads : scene.body;
         for (int i = face.first; i < face.first + face.count; ++i) {
             const Triangle& t = solid.triangles[static_cast<std::size_t>(i)];
             for (const int k : {t.a, t.b, t.c})
                 to.triangles.push_back(
-                    vertex(corners[static_cast<std::size_t>(k)], unit(normals[static_cast<std::size_t>(k)]), colour));
+                    vertex(corners[static_cast<std::size_t>(k)], unit(normals[static_cast<std::size_t>(k)]), paint));
         }
-        QColor edge = lead != nullptr ? theme::kSteelEdge.darker(120) : theme::kInk;
-        edge.setAlphaF(0.75F);
-        edgesOf(face, solid, corners, to, edge);
+        edgesOf(face, solid, corners, to,
+                Paint{isLead ? darker(palette::kSteelEdge) : palette::kInk, body.look == Look::Clear ? 0.45 : 0.75});
     }
 }
 
@@ -215,14 +269,12 @@ void addBlock(const Footprint& f, const Part& part, SolidScene& scene) {
     std::vector<Point> ring = f.body->outline;
     const Rect& r = f.body->rect;
     if (ring.empty()) ring = {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}};
-    QColor slate = theme::kBodySlate;
-    slate.setAlphaF(0.4F);
+    const Paint slate{palette::kBodySlate, 0.4};
     const Polygons area = united({ring});
     for (const auto& one : area) walls(scene.body, one, low, high, slate, 1);
     flat(scene.body, area, low, slate, false);
     flat(scene.body, area, high, slate, true);
-    QColor edge = theme::kInk;
-    edge.setAlphaF(0.75F);
+    const Paint edge{palette::kInk, 0.75};
     for (const double z : {low, high}) around(scene.body, area, z, edge);
     if (f.body->outline.empty())
         for (const Point& p : ring) line(scene.body, at(p, low), at(p, high), edge);
@@ -243,12 +295,12 @@ void addLeads(const Part& part, const Footprint& f, const FeatureId& chosen, Sol
                  {std::pair(-0.5, -0.5), std::pair(0.5, -0.5), std::pair(0.5, 0.5), std::pair(-0.5, 0.5)})
                 ring.push_back(turned({p.at.x + i * p.leadX, p.at.y + k * p.leadY}, p.at, p.leadTurn.degrees()));
         }
-        const QColor colour = p.id == chosen ? theme::kPetrol : theme::kSteel;
+        const Paint colour{p.id == chosen ? palette::kPetrol : palette::kSteel};
         walls(scene.leads, ring, low, high, colour, 1);
         flat(scene.leads, united({ring}), low, colour, false);
-        around(scene.leads, {ring}, low, theme::kSteelEdge);
+        around(scene.leads, {ring}, low, Paint{palette::kSteelEdge});
         if (!p.leadRound)
-            for (const Point& c : ring) line(scene.leads, at(c, low), at(c, high), theme::kSteelEdge);
+            for (const Point& c : ring) line(scene.leads, at(c, low), at(c, high), Paint{palette::kSteelEdge});
         scene.box.add(at(p.at, low));
     }
 }
@@ -256,25 +308,61 @@ void addLeads(const Part& part, const Footprint& f, const FeatureId& chosen, Sol
 }  // namespace
 
 SolidScene sceneOf(const Part& part, const Footprint& f, const std::vector<std::shared_ptr<const Solid>>& meshes,
-                   const Solid* pieces, const FeatureId& chosen) {
+                   const MarkedSolid& pieces, const FeatureId& chosen) {
     SolidScene scene;
     addBoard(part, f, scene);
     bool any = false;
     for (std::size_t i = 0; i < f.solids.size() && i < meshes.size(); ++i)
         if (meshes[i]) {
-            addSolid(f.solids[i], *meshes[i], chosen, scene);
+            addSolid({f.solids[i], *meshes[i], nullptr, chosen}, part, scene);
             any = true;
         }
+    for (const LaidMark& m : f.laid) any = any || (m.kind == MarkKind::PackageBody && m.wrong.empty());
     if (!any) {
         addBlock(f, part, scene);
         addLeads(part, f, chosen, scene);
     }
-    if (pieces != nullptr) {
+    if (pieces.solid) {
         StandingSolid here;
         here.id = "pieces";
-        addSolid(here, *pieces, chosen, scene);
+        addSolid({here, *pieces.solid, &pieces.marked, chosen}, part, scene);
     }
+    // Room for what moves.
+    for (const SceneMover& m : scene.movers)
+        for (const double k : {0.0, 0.5, 1.0})
+            for (const SceneVertex& v : m.layer.triangles)
+                scene.box.add(m.motion.pose(m.motion.from + k * (m.motion.to - m.motion.from))({v.x, v.y, v.z}));
     return scene;
+}
+
+void addSection(SceneLayer& to, const Solid& solid, const Pose& pose, const SpaceCut& cut) {
+    // The axis of the cut becomes z.
+    const Pose up = cut.axis == 0   ? Pose{{0, 0, 1}, {1, 0, 0}, {0, 1, 0}, {}}
+                    : cut.axis == 1 ? Pose{{0, 1, 0}, {0, 0, 1}, {1, 0, 0}, {}}
+                                    : Pose{};
+    const Pose back = inverse(up);
+    std::map<int, std::pair<Polygons, Polygons>> bodies;
+    for (const SectionLoop& loop : Sections(solid, after(up, pose)).at(cut.at)) {
+        std::vector<Point> ring;
+        for (const Flat& p : loop.points) ring.push_back({Length::fromMm(p.x), Length::fromMm(p.y)});
+        if (ring.size() > 2) (loop.area >= 0 ? bodies[loop.body].first : bodies[loop.body].second).push_back(ring);
+    }
+    for (const auto& [body, rings] : bodies) {
+        Paint paint = paintOf(solid.bodies[static_cast<std::size_t>(body)], kNoColour);
+        paint.share = 1;
+        SceneLayer layer;
+        const Polygons area = without(united(rings.first), united(rings.second));
+        flat(layer, area, cut.at, paint, true);
+        around(layer, area, cut.at, Paint{palette::kInk});
+        for (auto* list : {&layer.triangles, &layer.lines})
+            for (SceneVertex& v : *list) {
+                const Vec3 p = back({v.x, v.y, v.z}), n = back.turned({v.nx, v.ny, v.nz});
+                v.x = static_cast<float>(p.x), v.y = static_cast<float>(p.y), v.z = static_cast<float>(p.z);
+                v.nx = static_cast<float>(n.x), v.ny = static_cast<float>(n.y), v.nz = static_cast<float>(n.z);
+            }
+        to.triangles.insert(to.triangles.end(), layer.triangles.begin(), layer.triangles.end());
+        to.lines.insert(to.lines.end(), layer.lines.begin(), layer.lines.end());
+    }
 }
 
 }  // namespace punch

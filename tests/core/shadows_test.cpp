@@ -1,0 +1,291 @@
+// What a solid takes between two heights, and what gauges make of it.
+
+#include "core/solid/shadows.h"
+
+#include <gtest/gtest.h>
+
+#include <cmath>
+#include <numbers>
+
+#include "core/advise/stand_solid.h"
+#include "core/derive.h"
+#include "core/part/edit.h"
+#include "core/part/file.h"
+#include "core/part/mark_kinds.h"
+#include "core/solid/found_solid.h"
+#include "core/solid/solid_worker.h"
+#include "tests/support/parts.h"
+
+namespace punch {
+namespace {
+
+constexpr double kPi = std::numbers::pi;
+
+Solid made(std::vector<MadeBody> bodies) {
+    SolidsToMake all;
+    all.bodies = std::move(bodies);
+    SolidWorker worker;
+    auto solid = worker.make(all);
+    EXPECT_TRUE(solid) << solid.error().text();
+    return std::move(*solid);
+}
+
+MadeBody box(const char* name, double left, double front, double right, double rear, double low, double high) {
+    return {name, kNoColour, Prism{flatRectangle(left, front, right, rear), low, high}, {}, {}};
+}
+
+Polygons areaAt(const std::vector<SolidShadow>& all, double z) {
+    Polygons area;
+    for (const SolidShadow& s : all)
+        if (s.low <= z && z < s.high)
+            for (const auto& ring : s.rings) {
+                auto& to = area.emplace_back();
+                for (const auto& p : ring) to.push_back({Length::fromMm(p[0]), Length::fromMm(p[1])});
+            }
+    return area;
+}
+
+double areaOfRings(const std::vector<SolidShadow>& all, double z) { return areaOf(areaAt(all, z)); }
+
+/// A plate on two feet, a dome on it, two leads.
+std::vector<MadeBody> module() {
+    std::vector<MadeBody> all = {box("plate", -10, -5, 10, 5, 1.3, 3)};
+    all.push_back(box("foot", -10, -5, -8, 5, 0, 1.3));
+    all.push_back(box("foot", 8, -5, 10, 5, 0, 1.3));
+    all.push_back({"dome", kNoColour, Ball{4}, {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, 3}}, {}});
+    for (const double x : {-5.0, 5.0}) all.push_back(box("lead", x - 0.3, -0.3, x + 0.3, 0.3, -3, 1.3));
+    return all;
+}
+
+TEST(Shadows, AreTheAreasOfTheirHeights) {
+    const Solid solid = made(module());
+    const auto all = shadowsOf(solid, standing(solid, {0, 0, -1}));
+    ASSERT_FALSE(all.empty());
+    EXPECT_NEAR(all.front().low, 0, 1e-6) << "leads are left out below the board";
+    EXPECT_NEAR(all.back().high, 5, 1e-6);
+    // Feet and leads; the plate; the ball beyond it. Each is larger by half of what corners are thinned by.
+    EXPECT_NEAR(areaOfRings(all, 0.5), 2 * 2 * 10 + 2 * 0.36, 0.6);
+    EXPECT_NEAR(areaOfRings(all, 2), 200, 0.6);
+    EXPECT_NEAR(areaOfRings(all, 3.5), kPi * 4, 0.3) << "as wide as it is where the slab begins";
+    EXPECT_GE(areaOfRings(all, 0.5), 2 * 2 * 10 + 2 * 0.36);
+    // Nothing is lost: each corner of the solid above the board lies in the area of its height.
+    for (const Vec3& c : solid.corners)
+        if (c.z > 0.01 && c.z < 4.9) {
+            const Polygons near = grown(areaAt(all, c.z - 1e-4), Length::fromUm(2));
+            const Polygons above = grown(areaAt(all, c.z + 1e-4), Length::fromUm(2));
+            const Point p{Length::fromMm(c.x), Length::fromMm(c.y)};
+            EXPECT_TRUE(contains(near, p) || contains(above, p)) << c.x << " " << c.y << " " << c.z;
+        }
+}
+
+TEST(Shadows, ATurnOfAnArmIsASector) {
+    const Solid solid = made({box("base", -2, -2, 2, 2, 0, 1), box("arm", 0, -0.5, 10, 0.5, 2, 3)});
+    SolidMotion m;
+    m.body = 1;
+    m.motion = {true, {}, {0, 0, 1}, 0, 90};
+    sweep(solid, standing(solid, {0, 0, -1}), m);
+    std::vector<SolidShadow> one = {{0, 1, m.swept}};
+    const Polygons swept = areaAt(one, 0.5);
+    // A quarter of a disc of the arm's farthest corner, and the arm beside it.
+    const double r = std::hypot(10, 0.5);
+    EXPECT_NEAR(areaOf(swept), kPi * r * r / 4 + 10, 4);
+    EXPECT_NEAR(m.low, 2, 1e-9);
+    EXPECT_NEAR(m.high, 3, 1e-9);
+    for (double a = 0; a <= 90; a += 0.37) {
+        const Vec3 tip = turnAbout({0, 0, 1}, a)({10, 0.5, 0});
+        EXPECT_TRUE(contains(swept, {Length::fromMm(tip.x * 0.9999), Length::fromMm(tip.y * 0.9999)})) << a;
+    }
+}
+
+class BodyGauges : public testing::Test {
+protected:
+    /// The demo's terminal with a body of these solids over its pins, which keep their places.
+    void stand(std::vector<MadeBody> bodies) {
+        part = test::demoPart();
+        part.solids.clear();
+        const Footprint f = derive(part);
+        for (const Pad& p : f.pads)
+            bodies.push_back(
+                box("lead", p.at.x.mm() - 0.2, p.at.y.mm() - 0.2, p.at.x.mm() + 0.2, p.at.y.mm() + 0.2, -3, 0.8));
+        solid = made(std::move(bodies));
+        const StoodSolid stood = withSolid(part, f, solid, {standing(solid, {0, 0, -1})}, "body", "body.step", "");
+        EXPECT_TRUE(stood.met);
+        part = stood.part;
+    }
+    Gauge gauge(const char* name) {
+        const Footprint f = derive(part);
+        const Gauge* g = f.gauge(name);
+        EXPECT_NE(g, nullptr) << name;
+        return g == nullptr ? Gauge{} : *g;
+    }
+    /// A roof on walls beside all pins.
+    std::vector<MadeBody> housing(double clear) {
+        const Rect r = derive(test::demoPart()).body->rect;
+        const double l = r.left.mm(), b = r.bottom.mm(), t = r.top.mm(), e = r.right.mm();
+        return {box("roof", l, b, e, t, clear, 8), box("wall", l, b, l + 0.4, t, 0, clear),
+                box("wall", e - 0.4, b, e, t, 0, clear)};
+    }
+    Part part;
+    Solid solid;
+};
+
+TEST_F(BodyGauges, FlushOnItsOwnLandsIsSaidAndOnAnOpenViaIsNoGo) {
+    stand(housing(0.06));
+    EXPECT_EQ(gauge("body-leads").state, GaugeState::Go);
+    Gauge g = gauge("standoff");
+    EXPECT_EQ(g.state, GaugeState::Go);
+    EXPECT_EQ(g.words, "flush on 4 of its own lands");
+    // Vias that are open under the roof: 0.06 is less than the 0.10 that the rules ask for.
+    Mark vias = newMark(MarkKind::ThermalVias);
+    vias.points = {{{kDatumFeature, HoldAt::Middle, "-1"}, {kFrontFace, HoldAt::Middle, "1"}},
+                   {{kDatumFeature, HoldAt::Middle, "1"}, {kFrontFace, HoldAt::Middle, "2.5"}}};
+    const Part with = withMark(part, vias);
+    const Footprint f = derive(with);
+    ASSERT_EQ(f.laid.back().wrong, "");
+    ASSERT_FALSE(f.attached.lands.empty());
+    part = with;
+    g = gauge("standoff");
+    EXPECT_EQ(g.state, GaugeState::NoGo) << g.words;
+    EXPECT_NEAR(*g.value, 0.06, 0.011);
+    part.rules.bodyClear = Length::fromMm(0.04);
+    EXPECT_EQ(gauge("standoff").state, GaugeState::Go);
+}
+
+TEST_F(BodyGauges, WhatReachesIntoTheBoardNeedsAHoleThere) {
+    stand(housing(0.5));
+    EXPECT_EQ(gauge("body-room").state, GaugeState::Go) << gauge("body-room").words;
+    // The seating plane set half a millimetre higher: the walls are in the board.
+    SolidFile& file = part.solids.front();
+    const Footprint f = derive(part);
+    std::size_t roof = 0;
+    for (std::size_t i = 0; i < solid.faces.size(); ++i)
+        if (solid.faces[i].body == 0 && solid.faces[i].kind == SurfaceKind::Plane && solid.faces[i].axis.z < -0.9)
+            roof = i;
+    const auto seated = seatedOn(file, solid, f, roof);
+    ASSERT_TRUE(seated) << seated.error().text();
+    EXPECT_NEAR(seated->seat, 0.5, 1e-9);
+    EXPECT_TRUE(seated->seatSet);
+    file = *seated;
+    const Gauge g = gauge("body-room");
+    EXPECT_EQ(g.state, GaugeState::NoGo);
+    EXPECT_TRUE(g.words.starts_with("in the board at")) << g.words;
+    // Its leads are the same ones, half a millimetre longer below it.
+    ASSERT_EQ(file.leads.size(), 4U);
+    for (const SolidLeadFound& l : file.leads) {
+        EXPECT_NEAR(l.length, 3.5, 1e-6);
+        EXPECT_FALSE(l.of.empty());
+    }
+    // Found anew it stays where it was set.
+    EXPECT_NEAR(foundAgain(solid, file).seat, 0.5, 1e-9);
+    // What is no flat face cannot lie on the board.
+    EXPECT_FALSE(seatedOn(file, solid, f, 10000));
+}
+
+TEST_F(BodyGauges, HeightAndWhatIsBelowAgainstTheEnclosure) {
+    stand(housing(0.5));
+    EXPECT_EQ(derive(part).gauge("height"), nullptr) << "nobody asked";
+    const double top = std::max(8.0, derive(part).body->height.mm() + part.body.standoff.mm());
+    part.rules.roomAbove = Length::fromMm(top + 2);
+    Gauge g = gauge("height");
+    EXPECT_NEAR(*g.value, top, 1e-6);
+    EXPECT_EQ(g.state, GaugeState::Go);
+    part.rules.roomAbove = Length::fromMm(top + 0.3);
+    EXPECT_EQ(gauge("height").state, GaugeState::Watch);
+    part.rules.roomAbove = Length::fromMm(top - 0.01);
+    EXPECT_EQ(gauge("height").state, GaugeState::NoGo);
+    // Leads of 3 through 1.6: 1.4 below.
+    part.rules.roomAbove = {};
+    part.rules.roomBelow = Length::fromMm(1.2);
+    g = gauge("height");
+    EXPECT_EQ(g.state, GaugeState::NoGo);
+    EXPECT_GE(*g.value, 1.4 - 1e-6);
+    EXPECT_EQ(gauge("lead-past-board").upper, 1.2);
+    part.rules.roomBelow = Length::fromMm(5);
+    EXPECT_EQ(gauge("height").state, GaugeState::Go);
+}
+
+TEST_F(BodyGauges, LandsUnderAPlateCannotBeReached) {
+    stand(housing(0.5));
+    Gauge g = gauge("solder-access");
+    EXPECT_EQ(g.state, GaugeState::Go);
+    EXPECT_EQ(g.words, "all 4 can be reached");
+    // A surface land in the middle of the roof, and one that sticks out under its edge.
+    Mark lands = newMark(MarkKind::SurfaceLands);
+    lands.points = {{{kDatumFeature}, {kFrontFace, HoldAt::Middle, "2"}}};
+    part = withMark(part, lands);
+    g = gauge("solder-access");
+    EXPECT_EQ(g.state, GaugeState::Watch) << g.words;
+    EXPECT_EQ(g.about.size(), 2U);
+    part.marks.back().points.front().y.off = "-1.6";
+    EXPECT_EQ(gauge("solder-access").state, GaugeState::Go) << gauge("solder-access").words;
+}
+
+TEST_F(BodyGauges, AMovingBodyOfTheFileMayTouchMeetOrPass) {
+    auto bodies = housing(0.5);
+    bodies.push_back(box("lever", -1, -1, 3, 1, 8.5, 10));
+    bodies.push_back(box("stop", -3.5, 1.5, -2.5, 2.5, 8, 11));
+    stand(bodies);
+    EXPECT_EQ(derive(part).gauge("moving-parts"), nullptr);
+    const auto turning = [&](double to) {
+        SolidMotion m;
+        m.name = "lever";
+        m.body = 3;
+        m.motion = {true, {}, {0, 0, 1}, 0, to};
+        const auto moving = withMotion(part.solids.front(), solid, m);
+        EXPECT_TRUE(moving) << moving.error().text();
+        part.solids.front() = *moving;
+    };
+    turning(100);
+    Gauge g = gauge("moving-parts");
+    EXPECT_EQ(g.state, GaugeState::Go) << g.words;
+    EXPECT_EQ(g.words, "lever moves freely");
+    turning(200);
+    ASSERT_EQ(part.solids.front().motions.size(), 1U) << "in place of the earlier one";
+    ASSERT_TRUE(part.solids.front().motions.front().touches);
+    g = gauge("moving-parts");
+    EXPECT_EQ(g.state, GaugeState::NoGo);
+    EXPECT_TRUE(g.words.starts_with("lever touches at ")) << g.words;
+    // It survives the file, and is another part's when it is not the same.
+    const auto again = fromText(toText(part), "a test");
+    ASSERT_TRUE(again) << again.error().text();
+    EXPECT_EQ(again->solids.front().motions.size(), 1U);
+    EXPECT_NEAR(*again->solids.front().motions.front().touches, *part.solids.front().motions.front().touches, 1e-9);
+    EXPECT_EQ(toText(*again), toText(part));
+    // What does not move, is one body alone, or is not there.
+    SolidMotion none;
+    none.body = 3;
+    EXPECT_FALSE(withMotion(part.solids.front(), solid, none));
+    none.body = 99;
+    none.motion.to = 5;
+    EXPECT_FALSE(withMotion(part.solids.front(), solid, none));
+}
+
+TEST_F(BodyGauges, CentredOnFeaturesAndTurnedItKeepsItsMiddle) {
+    stand(housing(0.5));
+    const Footprint f = derive(part);
+    const auto centred = centredOn(part.solids.front(), f, {"p1", "p2"});
+    ASSERT_TRUE(centred) << centred.error().text();
+    Part next = part;
+    next.solids.front() = *centred;
+    const Footprint g = derive(next);
+    const Point middle = boundsOf(g.solids.front().outline).middle();
+    EXPECT_NEAR(middle.x.mm(), (f.pad("p1")->at.x + f.pad("p2")->at.x).mm() / 2, 2e-3);
+    EXPECT_NEAR(middle.y.mm(), (f.pad("p1")->at.y + f.pad("p2")->at.y).mm() / 2, 2e-3);
+    EXPECT_FALSE(centredOn(part.solids.front(), f, {}));
+    EXPECT_FALSE(centredOn(part.solids.front(), f, {"nobody"}));
+    // On its side and three times more it is where it was.
+    SolidFile file = part.solids.front();
+    const Vec3 was = boardPose(asNumbers(file, f))(0.5 * (boundsOf(solid).low + boundsOf(solid).high));
+    for (int i = 0; i < 4; ++i) {
+        Part now = part;
+        now.solids.front() = file;
+        file = turnedBy(file, solid, derive(now), {1, 0, 0}, 90);
+    }
+    EXPECT_NEAR(dot(unit(file.down), {0, 0, -1}), 1, 1e-9);
+    const Vec3 is = boardPose(file)(0.5 * (boundsOf(solid).low + boundsOf(solid).high));
+    EXPECT_NEAR(is.x, was.x, 1e-6);
+    EXPECT_NEAR(is.y, was.y, 1e-6);
+}
+
+}  // namespace
+}  // namespace punch
