@@ -2,6 +2,8 @@
 
 #include <QAction>
 #include <QFileDialog>
+#include <QFileInfo>
+#include <QInputDialog>
 
 #include "app/bench_window.h"
 #include "app/paper.h"
@@ -136,8 +138,28 @@ void BenchWindow::commandsOfSources() {
         tr("overlay deviation"));
 }
 
-/// True-scale paper.
+/// True-scale paper, and pictures.
 void BenchWindow::commandsOfPaper() {
+    whenOpen(
+        tr("Picture of what is seen"), {},
+        [this] {
+            bool good = false;
+            const QString typed =
+                QInputDialog::getText(this, tr("Picture of what is seen"), tr("Its size in pixels, as 1280x800"),
+                                      QLineEdit::Normal, "1280x800", &good);
+            if (!good) return;
+            const QStringList both = typed.split('x');
+            const QSize size(both.value(0).toInt(), both.value(1).toInt());
+            if (both.size() != 2 || size.width() < 16 || size.height() < 16 || size.width() > 10000 ||
+                size.height() > 10000)
+                return say(tr("“%1” is no size: type 16 to 10000 pixels each way, as 1280x800").arg(typed));
+            const QString file = QFileDialog::getSaveFileName(this, tr("Picture of what is seen"),
+                                                              toQt(document_.part().name) + ".png", tr("PNG (*.png)"));
+            if (file.isEmpty()) return;
+            const auto done = savePicture(file, size);
+            say(done ? tr("Written: %1").arg(QFileInfo(file).fileName()) : toQt(done.error().text()), done.has_value());
+        },
+        tr("png image screenshot 3D space"));
     for (const bool mirrored : {false, true}) {
         whenOpen(
             mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},

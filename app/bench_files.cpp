@@ -1,17 +1,22 @@
 // The bench's files: opening, saving, recovering, and not losing anything on the way out.
 
 #include <QApplication>
+#include <QBuffer>
 #include <QCloseEvent>
 #include <QDateTime>
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QImage>
 #include <QLineEdit>
 #include <QMessageBox>
+#include <QPainter>
 #include <QPlainTextEdit>
 #include <QSettings>
 
 #include "app/bench_window.h"
+#include "app/theme.h"
+#include "core/base/atomic_file.h"
 #include "core/part/file.h"
 #include "core/release/formats.h"
 
@@ -119,6 +124,35 @@ bool BenchWindow::mayLeave() {
     if (box.clickedButton() != lose) return false;
     document_.dropRecovery();
     return true;
+}
+
+Result<void> BenchWindow::savePicture(const QString& file, QSize size) {
+    std::string bytes;
+    if (solidView_->isVisible()) {
+        solids_.settle();
+        const auto picture = solidView_->picture(size.width(), size.height());
+        if (!picture) return tl::make_unexpected(picture.error());
+        auto png = pngOf(*picture);
+        if (!png) return tl::make_unexpected(png.error());
+        bytes = std::move(*png);
+    } else {
+        document_.settle();
+        QImage image(size, QImage::Format_RGB32);
+        image.fill(theme::kPaper);
+        QPainter painter(&image);
+        painter.setRenderHint(QPainter::Antialiasing);
+        const double share = std::min(1.0 * size.width() / sheet_->width(), 1.0 * size.height() / sheet_->height());
+        painter.translate((size.width() - share * sheet_->width()) / 2, (size.height() - share * sheet_->height()) / 2);
+        painter.scale(share, share);
+        sheet_->render(&painter, QPoint(), QRegion(), QWidget::RenderFlags(QWidget::DrawWindowBackground));
+        painter.end();
+        QByteArray png;
+        QBuffer buffer(&png);
+        if (!buffer.open(QIODevice::WriteOnly) || !image.save(&buffer, "PNG"))
+            return problem("the picture could not be packed", file.toStdString());
+        bytes = png.toStdString();
+    }
+    return writeAtomically(file.toStdString(), bytes);
 }
 
 void BenchWindow::closeEvent(QCloseEvent* event) {

@@ -67,6 +67,8 @@ public:
     void pastePicture();
     /// A body: read beside the window and stood on the holes.
     void bringInSolid(const QString& file);
+    /// What is seen, board and body in space or the sheet, as a PNG of any size. Errors: the file cannot be written.
+    Result<void> savePicture(const QString& file, QSize size);
 
 protected:
     void closeEvent(QCloseEvent*) override;

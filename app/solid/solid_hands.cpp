@@ -163,9 +163,9 @@ void SolidView::mousePressEvent(QMouseEvent* event) {
 void SolidView::mouseMoveEvent(QMouseEvent* event) {
     if (event->buttons() == Qt::NoButton) return;
     const QPointF before = last_, d = event->position() - last_;
-    last_ = event->position();
-    if (std::hypot(last_.x() - press_.x(), last_.y() - press_.y()) > 3) dragged_ = true;
+    if (const QPointF off = event->position() - press_; std::hypot(off.x(), off.y()) > 3) dragged_ = true;
     if (!dragged_) return;
+    last_ = event->position();
     if (held_ == Held::Cut) return dragCut(d);
     if (held_ == Held::Mover) return dragMover(before, last_);
     if (event->buttons() & Qt::LeftButton && !(event->modifiers() & Qt::ShiftModifier)) {

@@ -41,6 +41,8 @@ public:
     void setCut(double share);
     void setCutAxis(int axis);
     std::optional<SpaceCut> cut() const;
+    /// Where the cutting plane is held, on the screen; beside it while nothing is cut.
+    QPointF cutHandleAt() const { return cutHandle().value_or(QPointF(-1, -1)); }
     /// Where a place in space is on the screen, logical pixels.
     QPointF onScreen(Vec3 p) const;
     bool works() const { return works_; }

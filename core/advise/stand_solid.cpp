@@ -159,14 +159,32 @@ SolidMotion usualMotion(const Solid& solid, const SolidFile& file, int body) {
     SolidMotion m;
     m.body = body;
     m.name = solid.bodies[static_cast<std::size_t>(body)].name;
-    // The axis that most of its round surface stands about.
+    // The axis that it shares with something else, a bore with its shaft; else that of most of its round surface.
+    const auto round = [](const SolidFace& f) {
+        return f.kind == SurfaceKind::Cylinder || f.kind == SurfaceKind::Cone;
+    };
+    const auto coaxial = [](const SolidFace& a, const SolidFace& b) {
+        const Vec3 way = unit(a.axis), off = b.at - a.at;
+        return norm(cross(way, unit(b.axis))) < 1e-6 && norm(off - dot(off, way) * way) < 1e-3;
+    };
     double most = 0;
-    for (const SolidFace& f : solid.faces)
-        if (f.body == body && (f.kind == SurfaceKind::Cylinder || f.kind == SurfaceKind::Cone) && f.area > most) {
-            most = f.area;
-            m.motion.at = f.at;
-            m.motion.axis = f.axis;
+    for (const SolidFace& f : solid.faces) {
+        if (f.body != body || !round(f)) continue;
+        double area = 0;
+        bool shared = false;
+        for (const SolidFace& g : solid.faces) {
+            if (!round(g) || !coaxial(f, g)) continue;
+            if (g.body == body)
+                area += g.area;
+            else
+                shared = true;
         }
+        if (shared) area += 1e6;
+        if (area <= most) continue;
+        most = area;
+        m.motion.at = f.at;
+        m.motion.axis = f.axis;
+    }
     const Vec3 up = -unit(file.down);
     if (most > 0) {
         if (dot(m.motion.axis, up) < 0) m.motion.axis = -m.motion.axis;

@@ -38,7 +38,8 @@ Result<SolidFile> centredOn(SolidFile file, const Footprint& footprint, const st
 /// One of its bodies moves so; what it sweeps, and where it touches the rest, is found. In place of an earlier motion
 /// of the same body. Errors: there is no such body, it does not move.
 Result<SolidFile> withMotion(SolidFile file, const Solid& solid, SolidMotion motion);
-/// A first motion for a body: round ones turn about their axis, others slide upwards.
+/// A first motion for a body: round ones turn about the axis that they share with another body, else their own; others
+/// slide upwards.
 SolidMotion usualMotion(const Solid& solid, const SolidFile& file, int body);
 
 }  // namespace punch

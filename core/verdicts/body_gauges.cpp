@@ -14,6 +14,8 @@
 namespace punch {
 namespace {
 
+const double kOwnRoom = 0.6;                    // of a sweep: more of it lies within room that was kept for it
+const Length kRoomSlack = Length::fromUm(20);   // of outlines that are chords
 const double kTouch = 1e-3;                     // mm²: less nobody means
 const Length kBeside = Length::fromMm(0.15);    // what an iron or an eye needs of a land beside the body
 const Length kIron = Length::fromMm(1.0);       // above it the body is no lid on a land
@@ -33,7 +35,7 @@ Polygons leadFeet(const StandingSolid& s, const Part& part) {
 
 /// A via keeps the identifier of the pad that it is joined to.
 bool isVia(const Results& f, const Conductor& c) {
-    if (c.hole <= Length()) return false;
+    if (c.hole <= Length() || f.bareHole(c.id) != nullptr) return false;
     const Pad* pad = f.pad(c.id);
     return pad == nullptr || distance(pad->at, c.at) > Length::fromUm(1);
 }
@@ -160,7 +162,7 @@ Gauge solderAccessGauge(const Part& part, const Results& f) {
     g.value = 1.0 * static_cast<double>(reached) / static_cast<double>(reached + covered.size());
     if (covered.empty()) {
         g.state = GaugeState::Go;
-        g.words = fmt::format("all {} can be reached", reached);
+        g.words = fmt::format("all {} reached", reached);
         return g;
     }
     g.state = GaugeState::Watch;
@@ -259,8 +261,13 @@ Gauge movingPartsGauge(const Part& part, const Results& f) {
             if (k.id == s.id || !k.parts ||
                 !overlap(s.low, s.high, k.maxHeight, k.travel || k.piece ? k.reaches : Length::fromMm(1e4)))
                 continue;
-            // Room that was kept for it: all of its sweep lies within.
-            if (k.travel && !k.piece && areaOf(without(s.swept, grown(k.area, Length::fromUm(50)))) < kTouch) continue;
+            // Room that was kept for it: most of its sweep lies within.
+            const double share = areaOf(common(s.swept, k.area)) / std::max(areaOf(s.swept), 1e-9);
+            if (k.travel && !k.piece && share > kOwnRoom) {
+                if (areaOf(without(s.swept, grown(k.area, kRoomSlack))) > kTouch)
+                    return noGo(g, fmt::format("{} passes the room of {}", s.name, k.name));
+                continue;
+            }
             if (areaOf(common(k.piece ? passes : s.swept, k.area)) > kTouch)
                 return noGo(g, fmt::format("{} meets {}", s.name, k.name));
         }

@@ -96,7 +96,7 @@ Gauge solidLeadsGauge(const Part&, const Results& f) {
         return g;
     }
     g.state = least->mm() < 0.03 ? GaugeState::Watch : GaugeState::Go;
-    g.words = fmt::format("{} in, least gap {{}} {{u}}", in);
+    g.words = fmt::format("{} in, {{}} {{u}} clear", in);
     return g;
 }
 
@@ -154,7 +154,7 @@ Gauge solidRoomGauge(const Part&, const Results& f) {
     g.margin = least->mm();
     g.of = {*least};
     g.state = GaugeState::Go;
-    g.words = "{} {u} within the courtyard";
+    g.words = "{} {u} inside";
     return g;
 }
 

@@ -97,7 +97,7 @@ int keep(const std::string& folder, const std::string& name, const std::string& 
         if (solid->bodies[i].name == turning) {
             SolidFile& last = stood.part.solids.back();
             SolidMotion motion = usualMotion(*solid, last, static_cast<int>(i));
-            motion.motion.from = -150;
+            motion.motion.from = 0;
             motion.motion.to = 150;
             const auto moving = withMotion(last, *solid, motion);
             if (!moving) return fail(moving.error());
@@ -145,10 +145,9 @@ int main(int argc, char** argv) {
         SolidsToMake all;
         all.name = "HT-SEL6";
         Point middle{};
-        double half = 9, low = 0, high = 12;
+        double low = 0, high = 12;
         if (f.body) {
             middle = f.body->rect.middle();
-            half = std::min(f.body->rect.width().mm(), f.body->rect.height().mm()) / 2;
             if (f.body->heightFirm) high = f.body->height.mm();
             all.bodies.push_back({"housing",
                                   kDark,
@@ -160,8 +159,26 @@ int main(int argc, char** argv) {
         }
         const Pose at{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {middle.x.mm(), middle.y.mm(), high}};
         all.bodies.push_back({"shaft", kMetal, TurnedProfile{{{0, 0, 0}, {3, 0, 0}, {3, 9, 0}, {0, 9, 0}}}, at, {}});
-        all.bodies.push_back(
-            {"knob", kWhite, TurnedProfile{{{0, 3, 0}, {half, 3, 0}, {half - 1.5, 14, 0}, {0, 14.6, 0}}}, at, {}});
+        // A pointer that turns on the shaft, with a bore for it.
+        constexpr double kBulge = 0.41421356;  // of a quarter of a circle
+        const double end = 10.8, side = 4.5, corner = 4.4;
+        MadeBody knob{"knob",
+                      kWhite,
+                      Prism{{{{-side + corner, -side, 0},
+                              {end - corner, -side, kBulge},
+                              {end, -side + corner, 0},
+                              {end, side - corner, kBulge},
+                              {end - corner, side, 0},
+                              {-side + corner, side, kBulge},
+                              {-side, side - corner, 0},
+                              {-side, -side + corner, kBulge}},
+                             {}},
+                            3,
+                            14.6},
+                      at,
+                      {}};
+        knob.cut.push_back(Prism{flatCircle(0, 0, 6), 2, 9});
+        all.bodies.push_back(knob);
         addLeads(f, *part, all);
         all.pose = after(Pose{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {-40, 12, 80}},
                          after(turnAbout({0, 0, 1}, 37), turnAbout({1, 0, 0}, 180)));

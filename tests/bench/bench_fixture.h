@@ -45,6 +45,8 @@ protected:
         EXPECT_NE(found, nullptr) << name.toStdString();
         return found;
     }
+    /// What the bench says below the sheet.
+    QString message() { return find<QLabel>("message")->text(); }
     const Part& part() { return window->document().part(); }
     const Footprint& footprint() { return window->document().footprint(); }
     /// Slots and windows of the part, in the frame of its model.

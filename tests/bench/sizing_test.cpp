@@ -27,7 +27,6 @@ protected:
         combo->setCurrentIndex(index);
         emit combo->activated(index);
     }
-    QString message() { return find<QLabel>("message")->text(); }
 };
 
 TEST_F(SizingTest, AnOverrideIsTypedShownAndTakenBackByOneKey) {

@@ -3,6 +3,8 @@
 
 #include "app/solid/solid_list.h"
 #include "app/solid/solid_view.h"
+#include "core/part/edit.h"
+#include "core/part/mark_kinds.h"
 #include "tests/bench/bench_fixture.h"
 
 namespace punch::test {
@@ -264,6 +266,244 @@ TEST_F(SolidBench, InSpaceAClickPointsAtALeadAndTheBodyLiftsOff) {
     EXPECT_TRUE(window->sheet().isVisible());
     click(find<QPushButton>("toSpace"));
     EXPECT_TRUE(view.isVisible());
+}
+
+/// The demo's selector, seen in space.
+class SpaceBench : public SolidBench {
+protected:
+    void SetUp() override {
+        SolidBench::SetUp();
+        // A copy: what is tried on it is not the demo's.
+        const QString demo = QString::fromStdString(sourceFolder()) + "/demo/fennel-house/";
+        QDir(folder.path()).mkpath("HT-SEL6-sources");
+        ASSERT_TRUE(QFile::copy(demo + "HT-SEL6.punch", folder.filePath("HT-SEL6.punch")));
+        ASSERT_TRUE(
+            QFile::copy(demo + "HT-SEL6-sources/selector.step", folder.filePath("HT-SEL6-sources/selector.step")));
+        ASSERT_TRUE(window->openPath(folder.filePath("HT-SEL6.punch")));
+        window->view().setStation(Station::Fit);
+        window->solids().settle();
+        QTest::qWait(100);
+        if (!view().works()) GTEST_SKIP() << "no OpenGL here";
+    }
+    SolidView& view() { return window->solidView(); }
+    std::shared_ptr<const Solid> mesh() { return window->solids().mesh(part().solids.front().id); }
+    Pose pose() { return footprint().solids.front().pose; }
+    int body(const char* name) {
+        const auto& all = mesh()->bodies;
+        for (std::size_t i = 0; i < all.size(); ++i)
+            if (all[i].name == name) return static_cast<int>(i);
+        ADD_FAILURE() << name;
+        return -1;
+    }
+    /// The middle of the highest flat face of a body that looks up, on the board.
+    Vec3 top(int of) {
+        Vec3 best{0, 0, -1e9};
+        for (const SolidFace& f : mesh()->faces) {
+            if (f.body != of || f.kind != SurfaceKind::Plane || pose().turned(f.axis).z < 0.99) continue;
+            Box3 box;
+            for (int i = f.first; i < f.first + f.count; ++i) {
+                const Triangle& t = mesh()->triangles[static_cast<std::size_t>(i)];
+                for (const int c : {t.a, t.b, t.c}) box.add(pose()(mesh()->corners[static_cast<std::size_t>(c)]));
+            }
+            const Vec3 middle = 0.5 * (box.low + box.high);
+            if (middle.z > best.z) best = middle;
+        }
+        return best;
+    }
+    void press(Vec3 at) { QTest::mouseClick(&view(), Qt::LeftButton, Qt::NoModifier, view().onScreen(at).toPoint()); }
+    void drag(QPointF from, QPointF to) {
+        QTest::mousePress(&view(), Qt::LeftButton, Qt::NoModifier, from.toPoint());
+        for (int i = 1; i <= 8; ++i) QTest::mouseMove(&view(), (from + i / 8.0 * (to - from)).toPoint());
+        QTest::mouseRelease(&view(), Qt::LeftButton, Qt::NoModifier, to.toPoint());
+        QTest::qWait(20);
+    }
+};
+
+TEST_F(SpaceBench, AKnobIsTurnedByTheMouseThroughItsRangeAndNoFarther) {
+    ASSERT_EQ(view().movers().size(), 1U);
+    EXPECT_EQ(view().movers().front().name, "knob");
+    view().look(SeenFrom::Above);
+    QTest::qWait(30);
+    const Vec3 axis = view().movers().front().motion.at, knob = top(body("knob"));
+    const QPointF o = view().onScreen({axis.x, axis.y, knob.z});
+    const double before = view().onScreen({axis.x + 10, axis.y, knob.z}).x();
+    // From right to rear: a quarter, counter-clockwise seen from above.
+    drag(o + QPointF(60, 0), o + QPointF(0, -60));
+    const double sign = pose().turned(part().solids.front().motions.front().motion.axis).z;
+    EXPECT_NEAR(view().moved(0) * sign, 90, 4);
+    EXPECT_EQ(view().onScreen({axis.x + 10, axis.y, knob.z}).x(), before)
+        << "what is dragged is the knob, not the view";
+    EXPECT_TRUE(find<QLabel>("solidMovedWords")->text().startsWith("knob "));
+    // On and on: it ends where its range does.
+    drag(o + QPointF(0, -60), o + QPointF(-60, 0));
+    drag(o + QPointF(-60, 0), o + QPointF(0, 60));
+    const Motion& range = view().movers().front().motion;
+    EXPECT_NEAR(std::abs(view().moved(0)), std::max(std::abs(range.from), std::abs(range.to)), 1e-9);
+    find<QSlider>("solidMoved")->setValue(500);
+    EXPECT_NEAR(view().moved(0), (range.from + range.to) / 2, 0.2);
+}
+
+TEST_F(SpaceBench, ItsRangeIsTypedAndWhatMovesIsChosen) {
+    const int knob = body("knob");
+    auto* to = find<QLineEdit>(qPrintable(QString("solidMove to %1").arg(knob)));
+    to->setText("abc");
+    to->setModified(true);
+    emit to->editingFinished();
+    EXPECT_TRUE(message().contains("is none"));
+    const Part before = part();
+    to = find<QLineEdit>(qPrintable(QString("solidMove to %1").arg(knob)));
+    to->setText("200");
+    to->setModified(true);
+    emit to->editingFinished();
+    window->solids().settle();
+    EXPECT_EQ(part().solids.front().motions.front().motion.to, 200);
+    // Beyond the room that was kept for it.
+    ASSERT_NE(gauge("moving-parts"), nullptr);
+    EXPECT_EQ(gauge("moving-parts")->state, GaugeState::NoGo);
+    window->document().undo();
+    EXPECT_EQ(part(), before);
+    EXPECT_EQ(gauge("moving-parts")->state, GaugeState::Go) << gauge("moving-parts")->words;
+    click(find<QPushButton>(qPrintable(QString("solidStill %1").arg(knob))));
+    EXPECT_EQ(gauge("moving-parts"), nullptr);
+    QTest::qWait(30);
+    EXPECT_TRUE(view().movers().empty());
+    auto* moves = find<QComboBox>("solidMoves");
+    emit moves->activated(body("shaft") + 1);
+    window->solids().settle();
+    ASSERT_EQ(part().solids.front().motions.size(), 1U);
+    EXPECT_EQ(part().solids.front().motions.front().name, "shaft");
+    EXPECT_TRUE(part().solids.front().motions.front().motion.turns) << "it is round";
+}
+
+TEST_F(SpaceBench, LengthsAreMeasuredBetweenFacesByTwoClicks) {
+    view().look(SeenFrom::Above);
+    QTest::qWait(30);
+    click(find<QPushButton>("solidMeasure"));
+    const Vec3 knob = top(body("knob")), housing = top(body("housing"));
+    press(knob);
+    EXPECT_FALSE(view().measure());
+    // A corner of the housing that the knob leaves free.
+    const Rect r = footprint().body->rect;
+    press({r.left.mm() + 0.8, r.top.mm() - 0.8, housing.z});
+    ASSERT_TRUE(view().measure());
+    ASSERT_TRUE(view().measure()->length);
+    EXPECT_NEAR(*view().measure()->length, knob.z - housing.z, 1e-6);
+    // Beside the body there is nothing to measure; Esc ends it, and clicks point again.
+    press({r.right.mm() + 200, 0, 0});
+    EXPECT_TRUE(message().contains("no face"));
+    QTest::keyClick(&view(), Qt::Key_Escape);
+    EXPECT_FALSE(view().measure());
+    EXPECT_FALSE(find<QPushButton>("solidMeasure")->isChecked());
+    view().look(SeenFrom::Below);
+    QTest::qWait(30);
+    const Pad* pad = footprint().pad("p2");
+    press({pad->at.x.mm(), pad->at.y.mm(), 0});
+    EXPECT_EQ(window->view().first(), "p2");
+}
+
+TEST_F(SpaceBench, TheCutIsDraggedByItsHandleAlongEachAxis) {
+    for (const int axis : {0, 1, 2}) {
+        view().look(SeenFrom::Slanted);
+        view().setCutAxis(axis);
+        view().setCut(0.4);
+        QTest::qWait(30);
+        ASSERT_TRUE(view().cut());
+        EXPECT_EQ(view().cut()->axis, axis);
+        const double before = view().cut()->at;
+        const Vec3 way = axis == 0 ? Vec3{1, 0, 0} : axis == 1 ? Vec3{0, 1, 0} : Vec3{0, 0, 1};
+        const QPointF from = view().cutHandleAt();
+        // Two millimetres along the axis, as they are seen.
+        const QPointF by = view().onScreen(2.0 * way) - view().onScreen({});
+        drag(from, from + by);
+        EXPECT_NEAR(view().cut()->at, before + 2, 0.25) << axis;
+    }
+    view().setCut(0);
+    EXPECT_FALSE(view().cut());
+    // Its button goes around the sides.
+    auto* from = find<QPushButton>("solidCutFrom");
+    const QString words = from->text();
+    click(from);
+    EXPECT_NE(from->text(), words);
+}
+
+TEST_F(SpaceBench, ItLiesOnAFaceThatIsClickedAndIsCentredOnWhatIsChosen) {
+    const double seat = part().solids.front().seat;
+    view().look(SeenFrom::Below);
+    QTest::qWait(30);
+    click(find<QPushButton>("solidSeat"));
+    EXPECT_FALSE(window->solids().faceWanted().empty());
+    // From below through the board: the housing's underside, which it stood on before.
+    const Rect r = footprint().body->rect;
+    press({r.left.mm() + 0.8, r.top.mm() - 0.8, 0});
+    EXPECT_TRUE(window->solids().faceWanted().empty());
+    EXPECT_TRUE(part().solids.front().seatSet);
+    EXPECT_NEAR(part().solids.front().seat, seat, 1e-6);
+    EXPECT_EQ(gauge("body-leads")->state, GaugeState::Go);
+    // Esc leaves it.
+    click(find<QPushButton>("solidSeat"));
+    QTest::keyClick(&view(), Qt::Key_Escape);
+    EXPECT_TRUE(window->solids().faceWanted().empty());
+    // Without anything chosen it says what to choose.
+    window->view().choose({}, {});
+    click(find<QPushButton>("solidCentre"));
+    EXPECT_TRUE(message().contains("Choose pins"));
+    window->view().choose("p1", "p2");
+    click(find<QPushButton>("solidCentre"));
+    const Point a = footprint().pad("p1")->at, b = footprint().pad("p2")->at;
+    const Point middle = boundsOf(footprint().solids.front().outline).middle();
+    EXPECT_NEAR(middle.x.mm(), (a.x + b.x).mm() / 2, 2e-3);
+    EXPECT_NEAR(middle.y.mm(), (a.y + b.y).mm() / 2, 2e-3);
+}
+
+TEST_F(SpaceBench, APictureIsAsItIsSeenAtAnySize) {
+    view().look(SeenFrom::Above);
+    QTest::qWait(30);
+    const auto picture = view().picture(500, 400);
+    ASSERT_TRUE(picture) << picture.error().text();
+    EXPECT_EQ(picture->width, 500);
+    EXPECT_EQ(picture->height, 400);
+    // The middle of what is seen lies in its middle: the knob, and in a corner paper.
+    const auto at = [&](int x, int y) {
+        const auto i = static_cast<std::size_t>((y * 500 + x) * 3);
+        return QColor(picture->pixels[i], picture->pixels[i + 1], picture->pixels[i + 2]);
+    };
+    EXPECT_EQ(at(3, 3), theme::kPaper);
+    EXPECT_NE(at(250, 200), theme::kPaper);
+    EXPECT_FALSE(view().picture(4, 4));
+    const QString png = folder.filePath("view.png");
+    ASSERT_TRUE(window->savePicture(png, {640, 480}));
+    const QImage saved(png);
+    EXPECT_EQ(saved.size(), QSize(640, 480));
+    // In another station it is the sheet.
+    window->view().setStation(Station::Place);
+    QTest::qWait(50);
+    ASSERT_TRUE(window->savePicture(png, {320, 200}));
+    EXPECT_EQ(QImage(png).size(), QSize(320, 200));
+    EXPECT_FALSE(window->savePicture(folder.filePath("no/such/folder/a.png"), {320, 200}));
+}
+
+TEST_F(SpaceBench, APieceIsChosenByAClickAndADomeFollowsItsMark) {
+    Mark post = newMark(MarkKind::Piece);
+    post.name = "post";
+    post.points = {{{kDatumFeature, HoldAt::Middle, "20"}, {kDatumFeature, HoldAt::Middle, "0"}}};
+    post.set = {{"form", "circle"},    {"diameter", "4"},   {"high", "6"},
+                {"is", "moving part"}, {"motion", "rises"}, {"by", "2"}};
+    window->document().apply("post", withMark(part(), post));
+    window->solids().settle();
+    QTest::qWait(50);
+    view().look(SeenFrom::Above);
+    QTest::qWait(30);
+    const Point at = footprint().laid.back().points.front();
+    ASSERT_EQ(view().movers().size(), 2U);
+    press({at.x.mm(), at.y.mm(), 6});
+    EXPECT_EQ(window->view().mark(), part().marks.back().id);
+    // Seen from the front it is pulled up by the mouse.
+    view().look(SeenFrom::Front);
+    QTest::qWait(30);
+    const QPointF from = view().onScreen({at.x.mm(), at.y.mm() - 2, 5}),
+                  to = view().onScreen({at.x.mm(), at.y.mm() - 2, 6.5});
+    drag(from, to);
+    EXPECT_NEAR(view().moved(1), 1.5, 0.2);
 }
 
 }  // namespace

@@ -208,7 +208,7 @@ TEST_F(BodyGauges, LandsUnderAPlateCannotBeReached) {
     stand(housing(0.5));
     Gauge g = gauge("solder-access");
     EXPECT_EQ(g.state, GaugeState::Go);
-    EXPECT_EQ(g.words, "all 4 can be reached");
+    EXPECT_EQ(g.words, "all 4 reached");
     // A surface land in the middle of the roof, and one that sticks out under its edge.
     Mark lands = newMark(MarkKind::SurfaceLands);
     lands.points = {{{kDatumFeature}, {kFrontFace, HoldAt::Middle, "2"}}};
