@@ -369,6 +369,7 @@ Json keepoutsJson(const Footprint& f) {
         keepouts.push_back({{"id", k.id},
                             {"name", k.name},
                             {"travel", k.travel},
+                            {"piece", k.piece},
                             {"parts", k.parts},
                             {"copper", k.copper},
                             {"vias", k.vias},
