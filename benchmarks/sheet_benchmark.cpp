@@ -5,6 +5,8 @@
 
 #include <QApplication>
 #include <QElapsedTimer>
+#include <QOpenGLContext>
+#include <QOpenGLFunctions>
 #include <QTemporaryDir>
 #include <QTest>
 #include <QWheelEvent>
@@ -15,6 +17,7 @@
 
 #include "app/bench_window.h"
 #include "app/pictures/picture_image.h"
+#include "app/solid/solid_view.h"
 #include "app/theme.h"
 #include "core/part/edit.h"
 #include "core/picture/read_picture.h"
@@ -134,6 +137,61 @@ void PanAndZoomA4(benchmark::State& state) {
     state.counters["peak_MB"] = residentMb("VmHWM");
 }
 BENCHMARK(PanAndZoomA4)->Args({1280, 800})->Args({1920, 1080})->Unit(benchmark::kMillisecond)->Iterations(1);
+
+/// A body of so many thousand triangles, turned round in the real window. Counters: triangles, frames a second, the
+/// slowest frame.
+void OrbitInSpace(benchmark::State& state) {
+    // Balls in rows: each has about 800 triangles.
+    SolidsToMake all;
+    const int balls = static_cast<int>(state.range(0)) * 1000 / 800;
+    for (int i = 0; i < balls; ++i)
+        all.bodies.push_back({"ball",
+                              kNoColour,
+                              Ball{3},
+                              Pose{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {4.0 * (i % 16), 4.0 * (i / 16), 4}},
+                              {}});
+    for (int i = 0; i < 4; ++i)
+        all.bodies.push_back({"lead", kNoColour, Prism{flatCircle(5.08 * i, 0, 0.8), -3, 3}, {}, {}});
+    const std::string step = folder().filePath("balls.step").toStdString();
+    SolidWorker worker;
+    if (!worker.writeStep(all, step)) return state.SkipWithError("it cannot be written");
+    BenchWindow window;
+    window.resize(1280, 800);
+    window.show();
+    window.document().begin(*newRow(4));
+    if (!window.saveAs(folder().filePath("balls.punch"))) return state.SkipWithError("not saved");
+    window.view().setStation(Station::Fit);
+    window.bringInSolid(QString::fromStdString(step));
+    window.solids().settle();
+    QTest::qWait(200);
+    SolidView& view = window.solidView();
+    if (!view.works()) return state.SkipWithError("no OpenGL here");
+    std::size_t triangles = 0;
+    for (const StandingSolid& s : window.document().footprint().solids)
+        if (const auto mesh = window.solids().mesh(s.id)) triangles += mesh->triangles.size();
+    std::vector<double> frames;
+    for (auto _ : state) {
+        QTest::mousePress(&view, Qt::LeftButton, {}, QPoint(60, 120));
+        for (int i = 1; i <= 40; ++i) {
+            QElapsedTimer timer;
+            timer.start();
+            const QPointF at(60 + 9 * i, 120 + 3 * i);
+            QMouseEvent e(QEvent::MouseMove, at, view.mapToGlobal(at), Qt::NoButton, Qt::LeftButton, {});
+            QApplication::sendEvent(&view, &e);
+            for (const int before = view.pictures(); view.pictures() == before;) QApplication::processEvents();
+            view.makeCurrent();
+            view.context()->functions()->glFinish();  // until it is really drawn
+            frames.push_back(static_cast<double>(timer.nsecsElapsed()) / 1e6);
+        }
+        QTest::mouseRelease(&view, Qt::LeftButton, {}, QPoint(420, 240));
+    }
+    double sum = 0;
+    for (const double f : frames) sum += f;
+    state.counters["triangles"] = static_cast<double>(triangles);
+    state.counters["frames_per_s"] = 1000 * static_cast<double>(frames.size()) / sum;
+    state.counters["slowest_ms"] = *std::max_element(frames.begin(), frames.end());
+}
+BENCHMARK(OrbitInSpace)->Arg(20)->Arg(200)->Unit(benchmark::kMillisecond)->Iterations(1);
 
 }  // namespace
 }  // namespace punch

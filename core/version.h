@@ -1,5 +1,5 @@
 #pragma once
 
 namespace punch {
-inline constexpr const char* kVersion = "0.5.0";
+inline constexpr const char* kVersion = "0.7.0";
 }

@@ -165,6 +165,8 @@ void SolidView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF before = last_, d = event->position() - last_;
     if (const QPointF off = event->position() - press_; std::hypot(off.x(), off.y()) > 3) dragged_ = true;
     if (!dragged_) return;
+    // Words follow when it rests: drawing them anew each time is what costs most.
+    if (held_ == Held::View) words_->hide();
     last_ = event->position();
     if (held_ == Held::Cut) return dragCut(d);
     if (held_ == Held::Mover) return dragMover(before, last_);
@@ -179,6 +181,8 @@ void SolidView::mouseMoveEvent(QMouseEvent* event) {
 
 void SolidView::mouseReleaseEvent(QMouseEvent* event) {
     held_ = Held::Nothing;
+    words_->show();
+    update();
     if (!dragged_ && event->button() == Qt::LeftButton && document_.open()) clicked(press_);
 }
 

@@ -268,7 +268,7 @@ void SolidList::addWays(const SolidFile& file) {
         const FittedPose& w = ways[i];
         QString text = tr("%1 leads in, turned %2°, %3 off")
                            .arg(w.matches.size())
-                           .arg(w.turn, 0, 'f', 0)
+                           .arg(std::round(w.turn) + 0.0, 0, 'f', 0)
                            .arg(view_.length(Length::fromMm(w.rms), 3));
         if (isEquivalent(w, ways.front()) && equal > 1) text = tr("as good: ") + text;
         box->addItem(text);

@@ -4,6 +4,7 @@
 #include <QLabel>
 #include <QMouseEvent>
 #include <QOpenGLContext>
+#include <QOpenGLFramebufferObject>
 #include <QPainter>
 #include <QPushButton>
 #include <cmath>
@@ -29,13 +30,14 @@ const char* const kVertexShader = R"(
         n = turn * mat3(body) * normal; c = colour; at = p.xyz;
     })";
 
-// Light from over the left shoulder, on both sides of a face; paper takes no shine.
+// Light from over the left shoulder, on both sides of a face; paper takes no shine. Only where something is cut away it
+// has to be asked for: what may be discarded is drawn later and slower.
 const char* const kFragmentShader = R"(
     #version 120
     varying vec3 n; varying vec4 c; varying vec3 at;
     uniform float lit; uniform vec4 cut;
     void main() {
-        if (dot(at, cut.xyz) < cut.w) discard;
+        %1
         float l = 1.0;
         if (lit > 0.5) {
             vec3 m = normalize(n);
@@ -82,7 +84,8 @@ SolidView::SolidView(Document& document, ViewState& view, SolidWork& work, QWidg
     setMouseTracking(true);
     QSurfaceFormat format;
     format.setDepthBufferSize(24);
-    format.setSamples(4);
+    // Edges are made smooth when the view rests: without a graphics card that costs as much as all the rest.
+    format.setSamples(0);
     setFormat(format);
     words_ = new Words([this](QPainter& p) { overlay(p); }, this);
     makeControls();
@@ -178,17 +181,26 @@ SolidView::~SolidView() {
     for (const auto* list : {&movers_, &leftOver_})
         for (const auto& m : *list) all.push_back(m.get());
     for (DrawnLayer* d : all) {
+        d->corners.destroy();
         d->triangles.destroy();
         d->lines.destroy();
     }
-    program_.removeAllShaders();
+    smooth_.reset();
+    whole_.removeAllShaders();
+    cutting_.removeAllShaders();
     doneCurrent();
 }
 
 void SolidView::initializeGL() {
     initializeOpenGLFunctions();
-    works_ = program_.addShaderFromSourceCode(QOpenGLShader::Vertex, kVertexShader) &&
-             program_.addShaderFromSourceCode(QOpenGLShader::Fragment, kFragmentShader) && program_.link();
+    works_ = true;
+    for (auto* program : {&whole_, &cutting_})
+        works_ =
+            works_ && program->addShaderFromSourceCode(QOpenGLShader::Vertex, kVertexShader) &&
+            program->addShaderFromSourceCode(
+                QOpenGLShader::Fragment,
+                QString(kFragmentShader).arg(program == &cutting_ ? "if (dot(at, cut.xyz) < cut.w) discard;" : "")) &&
+            program->link();
     stale_ = true;
 }
 
@@ -321,39 +333,47 @@ void SolidView::refreshSection() {
 }
 
 void SolidView::upload(DrawnLayer& to, const SceneLayer& layer) {
-    const auto put = [](QOpenGLBuffer& buffer, const std::vector<SceneVertex>& all, int& count) {
+    const auto put = [](QOpenGLBuffer& buffer, const auto& all) {
         if (!buffer.isCreated()) buffer.create();
         buffer.bind();
-        buffer.allocate(all.data(), static_cast<int>(all.size() * sizeof(SceneVertex)));
+        buffer.allocate(all.data(), static_cast<int>(all.size() * sizeof(all.front())));
         buffer.release();
-        count = static_cast<int>(all.size());
     };
-    put(to.triangles, layer.triangles, to.triangleCount);
-    put(to.lines, layer.lines, to.lineCount);
+    put(to.corners, layer.corners);
+    put(to.triangles, layer.triangles);
+    put(to.lines, layer.lines);
+    to.triangleCount = static_cast<int>(layer.triangles.size());
+    to.lineCount = static_cast<int>(layer.lines.size());
 }
 
 void SolidView::draw(DrawnLayer& layer, bool lines, const Pose& place, bool lit, bool isCut) {
-    QOpenGLBuffer& buffer = lines ? layer.lines : layer.triangles;
+    QOpenGLBuffer& buffer = lines ? layer.lines : layer.corners;
     const int count = lines ? layer.lineCount : layer.triangleCount;
     if (count == 0) return;
     buffer.bind();
     const auto attribute = [&](const char* name, GLenum type, std::size_t offset, int size) {
-        program_.enableAttributeArray(name);
-        program_.setAttributeBuffer(name, type, static_cast<int>(offset), size, sizeof(SceneVertex));
+        program_->enableAttributeArray(name);
+        program_->setAttributeBuffer(name, type, static_cast<int>(offset), size, sizeof(SceneVertex));
     };
     attribute("place", GL_FLOAT, offsetof(SceneVertex, x), 3);
     attribute("normal", GL_FLOAT, offsetof(SceneVertex, nx), 3);
     attribute("colour", GL_UNSIGNED_BYTE, offsetof(SceneVertex, r), 4);
-    program_.setUniformValue("body", matrixOf(place));
-    program_.setUniformValue("lit", lit ? 1.0F : 0.0F);
+    program_->setUniformValue("body", matrixOf(place));
+    program_->setUniformValue("lit", lit ? 1.0F : 0.0F);
     QVector4D plane(0, 0, 0, -1);
     if (const auto c = isCut ? cut() : std::nullopt) {
         const Vec3 n = c->normal();
         plane = QVector4D(static_cast<float>(n.x), static_cast<float>(n.y), static_cast<float>(n.z),
                           static_cast<float>(c->beyond ? -c->at : c->at));
     }
-    program_.setUniformValue("cut", plane);
-    glDrawArrays(lines ? GL_LINES : GL_TRIANGLES, 0, count);
+    program_->setUniformValue("cut", plane);
+    if (lines) {
+        glDrawArrays(GL_LINES, 0, count);
+    } else {
+        layer.triangles.bind();
+        glDrawElements(GL_TRIANGLES, count, GL_UNSIGNED_INT, nullptr);
+        layer.triangles.release();
+    }
     buffer.release();
 }
 
@@ -361,6 +381,16 @@ void SolidView::paintGL() {
     ++pictures_;
     if (stale_ && works_) refresh();
     if (sectionStale_ && works_ && document_.open()) refreshSection();
+    const QSize pixels = size() * devicePixelRatio();
+    const bool smooth = works_ && held_ == Held::Nothing && QOpenGLFramebufferObject::hasOpenGLFramebufferBlit();
+    if (smooth && (!smooth_ || smooth_->size() != pixels)) {
+        QOpenGLFramebufferObjectFormat wanted;
+        wanted.setAttachment(QOpenGLFramebufferObject::Depth);
+        wanted.setSamples(4);
+        smooth_ = std::make_unique<QOpenGLFramebufferObject>(pixels, wanted);
+    }
+    if (smooth) smooth_->bind();
+    glViewport(0, 0, pixels.width(), pixels.height());
     glClearColor(static_cast<float>(theme::kPaper.redF()), static_cast<float>(theme::kPaper.greenF()),
                  static_cast<float>(theme::kPaper.blueF()), 1);
     glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -370,9 +400,10 @@ void SolidView::paintGL() {
         // The picture itself stays opaque, or the window behind would shine through.
         glBlendFuncSeparate(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA, GL_ZERO, GL_ONE);
         glDisable(GL_CULL_FACE);
-        program_.bind();
-        program_.setUniformValue("matrix", matrix());
-        program_.setUniformValue("turn", matrixOf(camera_.turn()).normalMatrix());
+        program_ = cut() ? &cutting_ : &whole_;
+        program_->bind();
+        program_->setUniformValue("matrix", matrix());
+        program_->setUniformValue("turn", matrixOf(camera_.turn()).normalMatrix());
         const Pose still, up = lifted(lift_);
         // What is solid first; then what is seen through, without hiding what is behind it.
         glEnable(GL_POLYGON_OFFSET_FILL);
@@ -407,11 +438,17 @@ void SolidView::paintGL() {
             body();
         }
         glDepthMask(GL_TRUE);
-        for (const char* name : {"place", "normal", "colour"}) program_.disableAttributeArray(name);
-        program_.release();
+        for (const char* name : {"place", "normal", "colour"}) program_->disableAttributeArray(name);
+        program_->release();
         glDisable(GL_DEPTH_TEST);
     }
-    words_->update();
+    if (smooth) {
+        smooth_->release();
+        const QRect all(QPoint(), pixels);
+        // To the widget's own, which is the default one here.
+        QOpenGLFramebufferObject::blitFramebuffer(nullptr, all, smooth_.get(), all);
+    }
+    if (words_->isVisible()) words_->update();
 }
 
 Result<Drawn> SolidView::picture(int w, int h) {

@@ -20,6 +20,7 @@
 #include "core/solid/pick.h"
 
 class QLabel;
+class QOpenGLFramebufferObject;
 class QPushButton;
 
 namespace punch {
@@ -74,7 +75,8 @@ protected:
 
 private:
     struct DrawnLayer {
-        QOpenGLBuffer triangles{QOpenGLBuffer::VertexBuffer}, lines{QOpenGLBuffer::VertexBuffer};
+        QOpenGLBuffer corners{QOpenGLBuffer::VertexBuffer}, triangles{QOpenGLBuffer::IndexBuffer},
+            lines{QOpenGLBuffer::VertexBuffer};
         int triangleCount = 0, lineCount = 0;
     };
     /// A place on a body that was met by the mouse.
@@ -116,10 +118,12 @@ private:
     SolidScene scene_;
     bool stale_ = true;
     bool works_ = false;
-    QOpenGLShaderProgram program_;
+    QOpenGLShaderProgram whole_, cutting_;
+    QOpenGLShaderProgram* program_ = nullptr;  ///< the one that draws now
     DrawnLayer copper_, board_, leads_, body_, section_;
     std::vector<std::unique_ptr<DrawnLayer>> movers_;
     std::vector<std::unique_ptr<DrawnLayer>> leftOver_;  ///< to be destroyed when there is a context
+    std::unique_ptr<QOpenGLFramebufferObject> smooth_;   ///< with several samples of each pixel
     SpaceCamera camera_;
     std::map<std::pair<std::string, int>, double> moved_;
     double lift_ = 0, cut_ = 0;

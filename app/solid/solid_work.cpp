@@ -12,6 +12,7 @@
 #include "core/body/pieces.h"
 #include "core/part/source_file.h"
 #include "core/solid/found_solid.h"
+#include "core/solid/solid_cache.h"
 
 namespace punch {
 namespace {
@@ -35,14 +36,15 @@ SolidWork::~SolidWork() {
     pool_.waitForDone();
 }
 
-void SolidWork::load(const QString& path, const QString& shown, std::function<void(Loaded)> then) {
+void SolidWork::load(const QString& path, const QString& shown, std::function<void(Loaded)> then,
+                     std::function<void(const Loaded&)> prepare) {
     ++running_;
     ++reading_;
     wanted_ = true;
     share_ = 0;
     busy_ = tr("reading %1…").arg(shown);
     emit changed();
-    pool_.start([this, path = path.toStdString(), then = std::move(then)] {
+    pool_.start([this, path = path.toStdString(), then = std::move(then), prepare = std::move(prepare)] {
         Loaded loaded;
         const auto progress = [this](double share) {
             QMetaObject::invokeMethod(
@@ -57,7 +59,13 @@ void SolidWork::load(const QString& path, const QString& shown, std::function<vo
         // What is no plain file would keep the program that reads it waiting.
         const auto bytes = readWhole(path);
         if (bytes) loaded.digest = digestOf(*bytes);
-        auto solid = bytes ? worker_.readStep(path, {}, progress) : Result<Solid>(tl::make_unexpected(bytes.error()));
+        auto solid = bytes ? Result<Solid>(Solid{}) : Result<Solid>(tl::make_unexpected(bytes.error()));
+        if (auto kept = bytes ? keptSolid(loaded.digest) : std::nullopt) {
+            solid = std::move(*kept);
+        } else if (bytes) {
+            solid = worker_.readStep(path, {}, progress);
+            if (solid) keepSolid(loaded.digest, *solid);
+        }
         if (solid) {
             loaded.trouble = notesOf(*solid);
             auto read = std::make_shared<Solid>(std::move(*solid));
@@ -67,6 +75,7 @@ void SolidWork::load(const QString& path, const QString& shown, std::function<vo
         } else {
             loaded.trouble = toQt(solid.error().text());
         }
+        if (loaded.solid && prepare) prepare(loaded);
         QMetaObject::invokeMethod(
             this,
             [this, then, loaded] {
@@ -86,21 +95,36 @@ Result<void> SolidWork::bringIn(const QString& file) {
     if (!path) return tl::make_unexpected(path.error());
     const int begun = document_.begun();
     const QString title = QFileInfo(file).completeBaseName();
-    load(toQt(path->string()), QFileInfo(file).fileName(),
-         [this, begun, title, name = kept->toStdString(), path = path->string()](const Loaded& loaded) {
-             if (begun != document_.begun()) return;
-             if (!loaded.solid) return view_.say(loaded.trouble);
-             loaded_[path] = loaded;
-             asked_[path] = true;
-             StoodSolid stood = withSolid(document_.part(), document_.footprint(), *loaded.solid, *loaded.standings,
-                                          title.toStdString(), name, loaded.digest);
-             document_.apply(tr("body from %1").arg(title), std::move(stood.part));
-             if (!stood.met)
-                 view_.say(loaded.standings->empty() ? tr("No leads were found in it: it stands as in its file")
-                                                     : tr("Its leads meet no holes: it stands as in its file"));
-             else if (!loaded.trouble.isEmpty())
-                 view_.say(loaded.trouble);
-         });
+    // Stood beside the window, on the part as it is now; once more where it was edited meanwhile.
+    struct Stood {
+        Part part;
+        std::optional<StoodSolid> stood;
+    };
+    auto ready = std::make_shared<Stood>(Stood{document_.part(), {}});
+    const auto stand = [title = title.toStdString(), name = kept->toStdString()](const Part& part, const Footprint& f,
+                                                                                 const Loaded& loaded) {
+        return withSolid(part, f, *loaded.solid, *loaded.standings, title, name, loaded.digest);
+    };
+    load(
+        toQt(path->string()), QFileInfo(file).fileName(),
+        [this, begun, title, path = path->string(), ready, stand](const Loaded& loaded) {
+            if (begun != document_.begun()) return;
+            if (!loaded.solid) return view_.say(loaded.trouble);
+            loaded_[path] = loaded;
+            asked_[path] = true;
+            StoodSolid stood = ready->stood && ready->part == document_.part()
+                                   ? std::move(*ready->stood)
+                                   : stand(document_.part(), document_.footprint(), loaded);
+            document_.apply(tr("body from %1").arg(title), std::move(stood.part));
+            if (!stood.met)
+                view_.say(loaded.standings->empty() ? tr("No leads were found in it: it stands as in its file")
+                                                    : tr("Its leads meet no holes: it stands as in its file"));
+            else if (!loaded.trouble.isEmpty())
+                view_.say(loaded.trouble);
+        },
+        [ready, stand, footprint = document_.footprint()](const Loaded& loaded) {
+            ready->stood = stand(ready->part, footprint, loaded);
+        });
     return {};
 }
 

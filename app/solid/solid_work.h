@@ -92,7 +92,9 @@ private:
     void onPart();
     void makePieces();
     void findTouches();
-    void load(const QString& path, const QString& shown, std::function<void(Loaded)> then);
+    /// `prepare` runs beside the window too, `then` in it.
+    void load(const QString& path, const QString& shown, std::function<void(Loaded)> then,
+              std::function<void(const Loaded&)> prepare = {});
     const Loaded* loadedOf(const SolidFile& file) const;
     /// One step of undo; what cannot be done is said.
     template <class Change>

@@ -101,6 +101,14 @@ protected:
                     return lengths(
                         label, f.name, Length::fromMm(f.range.most), [in, m](const Part& p) { return in(p).*m; },
                         [in, m](Part& p, std::vector<Length> all) { in(p).*m = std::move(all); });
+                } else if constexpr (std::is_same_v<M, std::optional<Length> S::*>) {
+                    // Nothing stands for what is not asked for.
+                    return length(
+                        label, f.name, [in, m](const Part& p) { return (in(p).*m).value_or(Length()); },
+                        [in, m](Part& p, Length l) {
+                            in(p).*m = l > Length() ? std::optional<Length>(l) : std::nullopt;
+                        },
+                        Length(), Length::fromMm(f.range.most));
                 } else {
                     return nullptr;  // what may be left open belongs to overrides (size_lands.cpp)
                 }

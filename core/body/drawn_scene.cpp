@@ -130,17 +130,19 @@ public:
             // What is seen through: the farthest first.
             std::vector<double> far(n);
             for (std::size_t i = 0; i < n; ++i)
-                for (std::size_t k = 0; k < 3; ++k) far[i] += turn_.turned(at(layer.triangles[3 * i + k], place)).z;
+                for (std::size_t k = 0; k < 3; ++k)
+                    far[i] += turn_.turned(at(layer.corners[layer.triangles[3 * i + k]], place)).z;
             std::stable_sort(order.begin(), order.end(), [&](std::size_t a, std::size_t b) { return far[a] < far[b]; });
         }
         for (const std::size_t i : order) {
-            const SceneVertex* v = &layer.triangles[3 * i];
-            const Vec3 p[] = {at(v[0], place), at(v[1], place), at(v[2], place)};
-            const float share = static_cast<float>(v->a) / 255;
-            const double light = lightOf(unit(turn_.turned(place.turned({v->nx, v->ny, v->nz}))));
-            const float rgb[] = {static_cast<float>(std::min(v->r * light, 255.0)),
-                                 static_cast<float>(std::min(v->g * light, 255.0)),
-                                 static_cast<float>(std::min(v->b * light, 255.0))};
+            const SceneVertex& v = layer.corners[layer.triangles[3 * i]];
+            const Vec3 p[] = {at(v, place), at(layer.corners[layer.triangles[3 * i + 1]], place),
+                              at(layer.corners[layer.triangles[3 * i + 2]], place)};
+            const float share = static_cast<float>(v.a) / 255;
+            const double light = lightOf(unit(turn_.turned(place.turned({v.nx, v.ny, v.nz}))));
+            const float rgb[] = {static_cast<float>(std::min(v.r * light, 255.0)),
+                                 static_cast<float>(std::min(v.g * light, 255.0)),
+                                 static_cast<float>(std::min(v.b * light, 255.0))};
             const Corner c[] = {corner(p[0]), corner(p[1]), corner(p[2])};
             if (!look_.cut)
                 canvas_.triangle(c[0], c[1], c[2], rgb, share, solid, keepsAll);

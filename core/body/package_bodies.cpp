@@ -279,6 +279,19 @@ std::vector<MadeBody> made(const Package& p) {
     return all;
 }
 
+/// What of its leads was not typed is as it was read; false where that is not known.
+bool asRead(Package& p, const Part& part, const Footprint& f, const FeatureId& pin) {
+    const Pad* pad = f.pad(pin);
+    const LeadFit* fit = f.leadOf(part, pin);
+    const auto take = [](double& typed, Length read) {
+        if (typed <= 0) typed = read.mm();
+        return typed > 0;
+    };
+    return take(p.leadWidth, pad->leadX) &&
+           take(p.leadThick, pad->leadRound || pad->leadY <= Length() ? pad->leadX : pad->leadY) &&
+           take(p.below, fit != nullptr && fit->lengthFirm ? fit->length - Length::fromMm(p.low) : Length());
+}
+
 }  // namespace
 
 Simple dotCut(double x, double y, double diameter, double top) {
@@ -345,6 +358,7 @@ std::vector<MadeBody> packageBody(const Part& part, const Footprint& f, const Ma
         p.leads.push_back({pad->number, (at.x - middle.x).mm(), (at.y - middle.y).mm()});
     }
     if (p.leads.empty()) return {};
+    if (!asRead(p, part, f, pins.front())) return {};
     std::vector<MadeBody> all = made(p);
     all.front().name = mark.name;
     all.front().colour = p.colour;

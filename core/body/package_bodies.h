@@ -9,7 +9,8 @@
 
 namespace punch {
 
-/// For a mark of the kind "package body": leads stand at its pins. Nothing while a pin is loose.
+/// For a mark of the kind "package body": leads stand at its pins. Nothing while a pin is loose, or what
+/// is to be as read was not.
 std::vector<MadeBody> packageBody(const Part& part, const Footprint& footprint, const Mark& mark, const LaidMark& laid);
 /// For surface lands whose body is to be made: from the same dimensions, in the middle of their limits.
 std::vector<MadeBody> surfaceBody(const Part& part, const Mark& mark, const LaidMark& laid);

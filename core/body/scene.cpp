@@ -38,7 +38,10 @@ Colour darker(Colour c) {
 }
 
 void triangle(SceneLayer& to, Vec3 a, Vec3 b, Vec3 c, Vec3 n, Paint colour) {
-    for (const Vec3& p : {a, b, c}) to.triangles.push_back(vertex(p, n, colour));
+    for (const Vec3& p : {a, b, c}) {
+        to.triangles.push_back(static_cast<std::uint32_t>(to.corners.size()));
+        to.corners.push_back(vertex(p, n, colour));
+    }
 }
 
 void line(SceneLayer& to, Vec3 a, Vec3 b, Paint colour) {
@@ -251,11 +254,17 @@ void addSolid(const Shown& shown, const Part& part, SolidScene& scene) {
         if (marked) paint = {palette::kPetrol, isLead ? 1 : std::max(paint.share, 0.45)};
         SceneMover* mover = movers[static_cast<std::size_t>(face.body)];
         SceneLayer& to = mover != nullptr ? mover->layer : isLead ? scene.leads : scene.body;
+        // Its corners are its own, one after the other: each is drawn once.
+        std::map<int, std::uint32_t> known;
         for (int i = face.first; i < face.first + face.count; ++i) {
             const Triangle& t = solid.triangles[static_cast<std::size_t>(i)];
-            for (const int k : {t.a, t.b, t.c})
-                to.triangles.push_back(
-                    vertex(corners[static_cast<std::size_t>(k)], unit(normals[static_cast<std::size_t>(k)]), paint));
+            for (const int k : {t.a, t.b, t.c}) {
+                const auto [it, isNew] = known.emplace(k, static_cast<std::uint32_t>(to.corners.size()));
+                if (isNew)
+                    to.corners.push_back(vertex(corners[static_cast<std::size_t>(k)],
+                                                unit(normals[static_cast<std::size_t>(k)]), paint));
+                to.triangles.push_back(it->second);
+            }
         }
         edgesOf(face, solid, corners, to,
                 Paint{isLead ? darker(palette::kSteelEdge) : palette::kInk, body.look == Look::Clear ? 0.45 : 0.75});
@@ -330,7 +339,7 @@ SolidScene sceneOf(const Part& part, const Footprint& f, const std::vector<std::
     // Room for what moves.
     for (const SceneMover& m : scene.movers)
         for (const double k : {0.0, 0.5, 1.0})
-            for (const SceneVertex& v : m.layer.triangles)
+            for (const SceneVertex& v : m.layer.corners)
                 scene.box.add(m.motion.pose(m.motion.from + k * (m.motion.to - m.motion.from))({v.x, v.y, v.z}));
     return scene;
 }
@@ -354,13 +363,15 @@ void addSection(SceneLayer& to, const Solid& solid, const Pose& pose, const Spac
         const Polygons area = without(united(rings.first), united(rings.second));
         flat(layer, area, cut.at, paint, true);
         around(layer, area, cut.at, Paint{palette::kInk});
-        for (auto* list : {&layer.triangles, &layer.lines})
+        for (auto* list : {&layer.corners, &layer.lines})
             for (SceneVertex& v : *list) {
                 const Vec3 p = back({v.x, v.y, v.z}), n = back.turned({v.nx, v.ny, v.nz});
                 v.x = static_cast<float>(p.x), v.y = static_cast<float>(p.y), v.z = static_cast<float>(p.z);
                 v.nx = static_cast<float>(n.x), v.ny = static_cast<float>(n.y), v.nz = static_cast<float>(n.z);
             }
-        to.triangles.insert(to.triangles.end(), layer.triangles.begin(), layer.triangles.end());
+        for (const std::uint32_t i : layer.triangles)
+            to.triangles.push_back(i + static_cast<std::uint32_t>(to.corners.size()));
+        to.corners.insert(to.corners.end(), layer.corners.begin(), layer.corners.end());
         to.lines.insert(to.lines.end(), layer.lines.begin(), layer.lines.end());
     }
 }

@@ -3,6 +3,7 @@
 // on OpenGL, by core/body/drawn_scene without.
 // Frame: mm, x right, y up, z away from the board towards the part, the board's upper face at 0.
 
+#include <cstdint>
 #include <memory>
 #include <vector>
 
@@ -28,7 +29,8 @@ struct SceneVertex {
 
 /// What is drawn together: first what is solid, then what is seen through, from the board outwards.
 struct SceneLayer {
-    std::vector<SceneVertex> triangles;
+    std::vector<SceneVertex> corners;
+    std::vector<std::uint32_t> triangles;  ///< of the corners, three for each
     std::vector<SceneVertex> lines;
 };
 

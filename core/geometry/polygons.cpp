@@ -1,6 +1,9 @@
 #include "core/geometry/polygons.h"
 
 #include <algorithm>
+#include <boost/geometry.hpp>
+#include <boost/geometry/geometries/linestring.hpp>
+#include <boost/geometry/geometries/point_xy.hpp>
 #include <cmath>
 #include <limits>
 #include <map>
@@ -366,6 +369,29 @@ std::vector<RoundedPolygon> convexPieces(const Polygons& area, Length slack) {
                 p.corners.push_back({Length::fromNm(ring[i].x), Length::fromNm(ring[i].y)});
             out.push_back(std::move(p));
         }
+    }
+    return out;
+}
+
+Polygons simplified(const Polygons& area, Length by) {
+    namespace bg = boost::geometry;
+    using At = bg::model::d2::point_xy<double>;
+    Polygons out;
+    for (const auto& ring : area) {
+        bg::model::linestring<At> line, less;
+        // It begins at a far corner, which is surely one.
+        std::size_t first = 0;
+        for (std::size_t i = 0; i < ring.size(); ++i)
+            if (ring[i].x > ring[first].x) first = i;
+        for (std::size_t i = 0; i <= ring.size() && !ring.empty(); ++i) {
+            const Point& p = ring[(first + i) % ring.size()];
+            bg::append(line, At(p.x.nm(), p.y.nm()));
+        }
+        bg::simplify(line, less, by.nm());
+        std::vector<Point> kept;
+        for (std::size_t i = 0; i + 1 < less.size(); ++i)
+            kept.push_back({Length::fromNm(less[i].x()), Length::fromNm(less[i].y())});
+        if (kept.size() > 2) out.push_back(std::move(kept));
     }
     return out;
 }

@@ -41,6 +41,9 @@ Length gap(const Polygons& a, const Polygons& b);
 /// The same as rings without holes: an area with holes is split through them, its parts overlapping by 1 µm.
 Polygons withoutHoles(const Polygons& all);
 
+/// With fewer corners: none that is left out lies further than `by` from what remains. Rings that vanish are left out.
+Polygons simplified(const Polygons& area, Length by);
+
 /// What remains of a line outside an area, in pieces; whole when it does not meet it.
 std::vector<std::vector<Point>> outside(const std::vector<Point>& line, const Polygons& area);
 

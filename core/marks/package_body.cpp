@@ -24,8 +24,8 @@ void lay(MarkLaying& laying, const std::vector<FeatureId>& pins) {
     if (out.points.empty()) out.points = {around.middle()};
     const Point middle = out.points.front();
     if (out.length("height") <= Length()) return laying.wrong("it has no height");
-    if (out.length("leadWidth") <= Length() || out.length("leadThick") <= Length())
-        return laying.wrong("its leads have no section");
+    for (const char* field : {"leadWidth", "leadThick", "leadLength"})
+        if (out.length(field) < Length()) return laying.wrong("its leads have no section");
     if (out.length("length") <= Length() || out.length("width") <= Length()) return laying.wrong("it has no size");
     const std::string form = valueOf(laying.mark, "package");
     if (form == "axial leads" && pins.size() != 2) return laying.wrong("axial leads are two");
@@ -79,9 +79,9 @@ MarkKindInfo kindInfo<MarkKind::PackageBody>() {
          {"width", "Width", V::Length, "6.4", "Of its body across", {}, nullptr, true},
          {"height", "Height", V::Length, "4", "Of its body, without the standoff", {}, nullptr, true},
          {"standoff", "Standoff", V::Length, "0", "From the board to the underside of its body"},
-         {"leadWidth", "Lead width", V::Length, "0.5", "Across a lead; of a round one its diameter", {}, nullptr, true},
-         {"leadThick", "Lead thickness", V::Length, "0.5", "The other way", {}, nullptr, true},
-         {"leadLength", "Leads below", V::Length, "3.2", "From the board's upper face to their ends"},
+         {"leadWidth", "Lead width", V::Length, "0", "Across a lead; of a round one its diameter; 0: as it was read"},
+         {"leadThick", "Lead thickness", V::Length, "0", "The other way; 0: as it was read"},
+         {"leadLength", "Leads below", V::Length, "0", "From the board's upper face to their ends; 0: as it was read"},
          {"pinHeight",
           "Pins above",
           V::Length,

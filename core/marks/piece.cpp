@@ -87,6 +87,12 @@ void lay(MarkLaying& laying) {
         return laying.wrong("its dome has no height");
     if (circle && out.length("hole") >= out.length("diameter") && out.length("hole") > Length())
         return laying.wrong("its hole is as wide as it");
+    // Details that nobody needs to see.
+    if (const Length detail = out.length("detail"); detail > Length() && !circle) {
+        const auto areas = areasOf(simplified(polygonsOf(*out.area), detail));
+        if (areas.empty()) return laying.wrong("nothing of it is left without its details");
+        laying.out.area = areas.front();
+    }
     if (moves(laying.mark)) layMotion(laying);
 }
 
@@ -136,6 +142,13 @@ MarkKindInfo kindInfo<MarkKind::Piece>() {
               "Diameter, in its middle; 0: there is none",
               {},
               "form=circle"},
+             {"detail",
+              "Leave out below",
+              V::Length,
+              "0",
+              "Steps and notches of its outline that are smaller",
+              {},
+              "form!=circle"},
              {"motion",
               "Moves",
               V::Choice,

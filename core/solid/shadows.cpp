@@ -1,9 +1,6 @@
 #include "core/solid/shadows.h"
 
 #include <algorithm>
-#include <boost/geometry.hpp>
-#include <boost/geometry/geometries/linestring.hpp>
-#include <boost/geometry/geometries/point_xy.hpp>
 #include <cmath>
 
 namespace punch {
@@ -47,27 +44,7 @@ std::vector<Vec3> clipped(std::vector<Vec3> ring, double low, double high) {
 }
 
 /// Fewer corners: larger by half of what is left out, so that nothing of it is lost.
-Polygons plain(const Polygons& area) {
-    namespace bg = boost::geometry;
-    using At = bg::model::d2::point_xy<double>;
-    Polygons out;
-    for (const auto& ring : grown(area, kPlain / 2, Chords::Outside)) {
-        bg::model::linestring<At> line, less;
-        // It begins at a far corner, which is surely one.
-        std::size_t first = 0;
-        for (std::size_t i = 0; i < ring.size(); ++i)
-            if (ring[i].x > ring[first].x) first = i;
-        for (std::size_t i = 0; i <= ring.size(); ++i) {
-            const Point& p = ring[(first + i) % ring.size()];
-            bg::append(line, At(p.x.mm(), p.y.mm()));
-        }
-        bg::simplify(line, less, kPlain.mm() / 2);
-        std::vector<Point> kept;
-        for (std::size_t i = 0; i + 1 < less.size(); ++i) kept.push_back(pointOf(less[i].x(), less[i].y()));
-        if (kept.size() > 2) out.push_back(std::move(kept));
-    }
-    return out;
-}
+Polygons plain(const Polygons& area) { return simplified(grown(area, kPlain / 2, Chords::Outside), kPlain / 2); }
 
 std::vector<double> heightsOf(const std::vector<Vec3>& corners, const Solid& solid, const Pose& pose, double low,
                               double high) {

@@ -143,6 +143,25 @@ TEST(PackageBodies, TakeTheirRoomAndFollowTheirPins) {
     EXPECT_NE(derive(withPackage("QB-TB4", {{"pins", "77"}})).laid.back().wrong, "");
 }
 
+TEST(PackageBodies, LeadsThatNobodyTypedAreAsTheyWereRead) {
+    const Part part =
+        withPackage("QB-TB4", {{"package", "single in-line"}, {"length", "21"}, {"width", "8"}, {"standoff", "0.4"}});
+    const Footprint f = derive(part);
+    const Solid solid = made(part, f);
+    const Standing s = standing(solid, {0, 0, -1});
+    ASSERT_EQ(s.leads.size(), f.pads.size());
+    const Pad& pad = f.pads.front();
+    EXPECT_NEAR(s.leads.front().section.along, std::max(pad.leadX, pad.leadY).mm(), 1e-3);
+    EXPECT_NEAR(s.leads.front().section.across, std::min(pad.leadX, pad.leadY).mm(), 1e-3);
+    const LeadFit* fit = f.leadOf(part, pad.id);
+    ASSERT_NE(fit, nullptr);
+    EXPECT_NEAR(boundsOf(solid).low.z, -(fit->length.mm() - 0.4), 1e-4);
+    // Without readings of them there is nothing to make.
+    Part bare = part;
+    std::erase_if(bare.readings, [](const Reading& r) { return r.id == "r19"; });
+    EXPECT_TRUE(markedBodies(bare, derive(bare)).empty());
+}
+
 TEST(PackageBodies, ShortLeadsAreNotBentSharperThanTheyAreThick) {
     const MadeBody bent = formedLead("a", {{0, 0, -3}, {0, 0, 2}, {4, 0, 2}}, 0.5, 0.6, 0.4, false);
     EXPECT_TRUE(std::holds_alternative<Swept>(bent.form));

@@ -43,7 +43,8 @@ SceneLayer square(double z, Colour colour, double share) {
                            static_cast<unsigned char>(colour),
                            static_cast<unsigned char>(std::lround(255 * share))};
     };
-    layer.triangles = {at(0, 0), at(10, 0), at(10, 10), at(0, 0), at(10, 10), at(0, 10)};
+    layer.corners = {at(0, 0), at(10, 0), at(10, 10), at(0, 10)};
+    layer.triangles = {0, 1, 2, 0, 2, 3};
     return layer;
 }
 

@@ -170,6 +170,23 @@ TEST(Pieces, ALeverAboutALevelAxisReachesAsFarAsItsCorners) {
     EXPECT_EQ(derive(withMark(test::demoPart(), plunger)).laid.back().wrong, "it moves by nothing");
 }
 
+TEST(Pieces, DetailsBelowAChosenSizeAreLeftOut) {
+    // A square of 10 with a notch of 0.3 in its rear edge.
+    Mark plate = piece({{"form", "polygon"}, {"high", "1"}});
+    plate.points.clear();
+    for (const auto& [x, y] :
+         {std::pair("0", "0"), std::pair("10", "0"), std::pair("10", "10"), std::pair("6", "10"), std::pair("6", "9.7"),
+          std::pair("5", "9.7"), std::pair("5", "10"), std::pair("0", "10")})
+        plate.points.push_back({{kDatumFeature, HoldAt::Middle, x}, {kDatumFeature, HoldAt::Middle, y}});
+    EXPECT_NEAR(volume(plate), 100 - 0.3, 1e-5);
+    plate.set["detail"] = "0.2";
+    EXPECT_NEAR(volume(plate), 100 - 0.3, 1e-5);
+    plate.set["detail"] = "0.4";
+    EXPECT_NEAR(volume(plate), 100, 1e-5);
+    plate.set["detail"] = "50";
+    EXPECT_EQ(derive(withMark(test::demoPart(), plate)).laid.back().wrong, "nothing of it is left without its details");
+}
+
 TEST(Pieces, WhatIsNoneIsNamed) {
     const auto wrong = [](const Mark& m) { return derive(withMark(test::demoPart(), m)).laid.back().wrong; };
     EXPECT_EQ(wrong(piece({{"low", "3"}, {"high", "2"}})), "its upper end lies below its lower end");

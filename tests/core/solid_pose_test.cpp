@@ -4,7 +4,10 @@
 
 #include <gtest/gtest.h>
 
+#include <unistd.h>
+
 #include <cmath>
+#include <filesystem>
 #include <numbers>
 
 #include "core/solid/solid_worker.h"
@@ -55,6 +58,18 @@ int symmetries(const std::vector<Socket>& sockets) {
     return count;
 }
 
+/// Written as STEP, in inches or mm, and read again.
+Result<Solid> throughFile(SolidWorker& worker, SolidsToMake all, bool inches) {
+    const auto path =
+        (std::filesystem::temp_directory_path() / ("punch-pose-" + std::to_string(::getpid()) + ".step")).string();
+    all.inches = inches;
+    const auto written = worker.writeStep(all, path);
+    if (!written) return tl::make_unexpected(written.error());
+    auto solid = worker.readStep(path);
+    std::filesystem::remove(path);
+    return solid;
+}
+
 /// Fifty each.
 class SolidPose : public testing::TestWithParam<int> {};
 
@@ -85,7 +100,7 @@ TEST_P(SolidPose, OfThreeHundredIsFoundAndWhatIsOffIsNamed) {
         Pose board = turnAbout({0, 0, 1}, dice.between(0, 360));
         board.move = {dice.between(-30, 30), dice.between(-30, 30), 0};
         const auto sockets = socketsOf(part, board);
-        const auto solid = worker.make(part.make);
+        const auto solid = round % 5 == 0 ? throughFile(worker, part.make, round % 2 == 0) : worker.make(part.make);
         ASSERT_TRUE(solid) << solid.error().text();
         const auto poses = fitPoses(standings(*solid), sockets);
         ASSERT_FALSE(poses.empty()) << round;

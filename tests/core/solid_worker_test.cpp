@@ -7,11 +7,13 @@
 
 #include <cmath>
 #include <cstdlib>
+#include <cstring>
 #include <filesystem>
 #include <fstream>
 #include <numbers>
 
 #include "core/base/atomic_file.h"
+#include "core/solid/solid_cache.h"
 
 namespace punch {
 namespace {
@@ -244,6 +246,64 @@ TEST(SolidWorker, OneThatHangsIsEnded) {
     ::unsetenv("PUNCH_SOLID");
     ASSERT_FALSE(read);
     EXPECT_NE(read.error().what.find("took more than"), std::string::npos) << read.error().what;
+}
+
+TEST(SolidCache, GivesBackWhatWasKeptAndNothingElse) {
+    const std::string cache = temporary("cache");
+    const char* before = std::getenv("XDG_CACHE_HOME");
+    const std::string was = before == nullptr ? "" : before;
+    ::setenv("XDG_CACHE_HOME", cache.c_str(), 1);
+    SolidWorker worker;
+    const auto solid = worker.make(several());
+    ASSERT_TRUE(solid) << solid.error().text();
+    const std::string digest = "0123456789abcdef0123456789abcdef01234567";
+    EXPECT_FALSE(keptSolid(digest));
+    keepSolid(digest, *solid);
+    const auto kept = keptSolid(digest);
+    ASSERT_TRUE(kept);
+    EXPECT_EQ(kept->corners, solid->corners);
+    EXPECT_EQ(kept->triangles.size(), solid->triangles.size());
+    ASSERT_EQ(kept->bodies.size(), solid->bodies.size());
+    for (std::size_t i = 0; i < kept->bodies.size(); ++i) {
+        EXPECT_EQ(kept->bodies[i].name, solid->bodies[i].name);
+        EXPECT_EQ(kept->bodies[i].volume, solid->bodies[i].volume);
+    }
+    // Another fineness, another file, none.
+    SolidLimits coarse;
+    coarse.deflection = 0.2;
+    EXPECT_FALSE(keptSolid(digest, coarse));
+    EXPECT_FALSE(keptSolid("ffff"));
+    EXPECT_FALSE(keptSolid(""));
+    // Damaged ones are not used: cut off, of another build, numbers that point nowhere.
+    std::string file;
+    for (const auto& entry : std::filesystem::recursive_directory_iterator(cache))
+        if (entry.is_regular_file()) file = entry.path().string();
+    const std::string whole = *readWhole(file);
+    for (std::size_t cut = 0; cut < whole.size(); cut += 1 + whole.size() / 40) {
+        std::ofstream(file, std::ios::binary).write(whole.data(), static_cast<std::streamsize>(cut));
+        EXPECT_FALSE(keptSolid(digest)) << cut;
+    }
+    std::string other = whole;
+    other[9] = 'x';
+    std::ofstream(file, std::ios::binary) << other;
+    EXPECT_FALSE(keptSolid(digest));
+    std::string wild = whole;
+    const std::size_t at =
+        wild.find('\n') + 1 + sizeof(std::size_t) + solid->corners.size() * sizeof(Vec3) + sizeof(std::size_t);
+    const int nowhere = 1 << 30;
+    std::memcpy(wild.data() + at, &nowhere, sizeof nowhere);
+    std::ofstream(file, std::ios::binary) << wild;
+    EXPECT_FALSE(keptSolid(digest));
+    // Deleted it is made anew; where it cannot be written nothing happens.
+    std::filesystem::remove_all(cache);
+    EXPECT_FALSE(keptSolid(digest));
+    ::setenv("XDG_CACHE_HOME", "/proc/nowhere", 1);
+    keepSolid(digest, *solid);
+    EXPECT_FALSE(keptSolid(digest));
+    if (was.empty())
+        ::unsetenv("XDG_CACHE_HOME");
+    else
+        ::setenv("XDG_CACHE_HOME", was.c_str(), 1);
 }
 
 }  // namespace
