@@ -167,13 +167,28 @@ TEST(StepReader, FindsTheVolumesNamesAndColoursOfFlatSolids) {
     EXPECT_GE(found.colours.size(), 2U);
 }
 
-TEST(StepReader, AnInchFileSaysInches) {
-    SolidsToMake all;
-    all.inches = true;
-    all.bodies.push_back({"cube", kNoColour, Prism{flatRectangle(0, 0, 25.4, 25.4), 0, 25.4}, {}, {}});
-    const Found found = readBack(all);
-    ASSERT_EQ(found.volumes.size(), 1U);
-    EXPECT_NEAR(found.volumes.begin()->second, 1, 1e-9) << "a cubic inch";
+TEST(StepReader, EveryFileIsInItsOwnUnitWhateverWasWrittenBefore) {
+    SolidWorker worker;
+    const auto path =
+        (std::filesystem::temp_directory_path() / ("punch-unit-" + std::to_string(::getpid()) + ".step")).string();
+    for (const bool inches : {false, true, false, false, true, true, false}) {
+        SolidsToMake all;
+        all.inches = inches;
+        all.bodies.push_back({"cube", kNoColour, Prism{flatRectangle(0, 0, 25.4, 25.4), 0, 25.4}, {}, {}});
+        ASSERT_TRUE(worker.writeStep(all, path));
+        const std::string text = *readWhole(path);
+        EXPECT_EQ(text.find("'INCH'") != std::string::npos, inches);
+        const Part21 file(text);
+        for (const auto& [id, e] : file.all())
+            if (e.name == "MANIFOLD_SOLID_BREP") {
+                EXPECT_NEAR(volumeOf(file, id), inches ? 1 : 25.4 * 25.4 * 25.4, 1e-6) << "in the file's own unit";
+            }
+        // Read by us it is mm.
+        const auto solid = worker.readStep(path);
+        ASSERT_TRUE(solid);
+        EXPECT_NEAR(solid->bodies.front().volume, 25.4 * 25.4 * 25.4, 1e-6);
+    }
+    std::filesystem::remove(path);
 }
 
 }  // namespace

@@ -1,7 +1,7 @@
-#include <BRepBuilderAPI_Transform.hxx>
 #include <Interface_Static.hxx>
 #include <Quantity_Color.hxx>
 #include <STEPCAFControl_Writer.hxx>
+#include <STEPControl_Controller.hxx>
 #include <TDataStd_Name.hxx>
 #include <TDocStd_Document.hxx>
 #include <TopExp_Explorer.hxx>
@@ -20,8 +20,6 @@ Quantity_Color colourOf(Colour c) {
     return {part(16), part(8), part(0), Quantity_TOC_sRGB};
 }
 
-constexpr double kInch = 25.4;  // mm
-
 TCollection_ExtendedString text(const std::string& utf8) { return {utf8.c_str(), true}; }
 
 }  // namespace
@@ -34,29 +32,24 @@ Result<void> writeStep(const std::vector<Body>& bodies, const SolidsToMake& how,
     const TDF_Label whole = shapes->NewShape();
     TDataStd_Name::Set(whole, text(how.name));
     for (const Body& b : bodies) {
-        // The writer names the unit, and leaves the numbers as they are.
-        TopoDS_Shape shape = b.shape;
-        if (how.inches) {
-            gp_Trsf smaller;
-            smaller.SetScaleFactor(1 / kInch);
-            shape = BRepBuilderAPI_Transform(shape, smaller, true).Shape();
-        }
-        const TDF_Label label = shapes->AddShape(shape, false);
+        const TDF_Label label = shapes->AddShape(b.shape, false);
         TDataStd_Name::Set(label, text(b.name));
         if (b.colour != kNoColour) colours->SetColor(label, colourOf(b.colour), XCAFDoc_ColorSurf);
         std::size_t k = 0;
-        for (TopExp_Explorer e(shape, TopAbs_FACE); e.More() && k < b.faceColours.size(); e.Next(), ++k)
+        for (TopExp_Explorer e(b.shape, TopAbs_FACE); e.More() && k < b.faceColours.size(); e.Next(), ++k)
             if (b.faceColours[k] != kNoColour)
                 colours->SetColor(shapes->AddSubShape(label, e.Current()), colourOf(b.faceColours[k]),
                                   XCAFDoc_ColorSurf);
         TDataStd_Name::Set(shapes->AddComponent(whole, label, TopLoc_Location()), text(b.name));
     }
     shapes->UpdateAssemblies();
-    // The writer's beginning defines what can be set; what is set before is lost.
-    STEPCAFControl_Writer writer;
+    // What is set before the settings are defined is lost; what is set after the writer began is only half of it: it
+    // would name the unit, and write the numbers of the one before.
+    STEPControl_Controller::Init();
     if (!Interface_Static::SetCVal("write.step.schema", "AP214IS") ||
         !Interface_Static::SetCVal("write.step.unit", how.inches ? "INCH" : "MM"))
         return problem("its unit could not be chosen", path);
+    STEPCAFControl_Writer writer;
     writer.SetColorMode(true);
     writer.SetNameMode(true);
     if (!writer.Transfer(document, STEPControl_AsIs)) return problem("it could not be made into STEP", path);
