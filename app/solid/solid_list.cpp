@@ -356,6 +356,8 @@ void SolidList::addMotions(const SolidFile& file) {
         const auto end = [&](double value, const char* which, bool first) {
             auto* edit = new QLineEdit(QString::number(value), line);
             edit->setObjectName(QString("solidMove %1 %2").arg(which).arg(m.body));
+            edit->setToolTip(first ? tr("Where its motion begins, from where the file has it")
+                                   : tr("Where its motion ends, from where the file has it"));
             edit->setAlignment(Qt::AlignRight);
             edit->setFixedWidth(theme::em() * 4);
             connect(edit, &QLineEdit::editingFinished, this, [this, edit, id = file.id, m, first] {

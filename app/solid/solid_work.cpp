@@ -23,6 +23,10 @@ QString notesOf(const Solid& solid) {
     return words.join("; ");
 }
 
+tl::unexpected<Problem> notRead(const SolidFile& file) {
+    return problem("its file is not read yet, or cannot be", file.name, "Wait until it is, or bring it in again");
+}
+
 }  // namespace
 
 SolidWork::SolidWork(Document& document, ViewState& view, QObject* parent)
@@ -354,33 +358,37 @@ void SolidWork::change(const std::string& id, const QString& what, const Change&
     const auto solid = mesh(id);
     Part next = document_.part();
     SolidFile* s = stateOf(next, id);
-    if (!solid || s == nullptr) return;
-    Result<SolidFile> changed = how(*s, *solid);
+    if (s == nullptr) return;
+    Result<SolidFile> changed = how(*s, solid.get());
     if (!changed) return view_.say(toQt(changed.error().text()));
     *s = std::move(*changed);
     document_.apply(what, std::move(next));
 }
 
 void SolidWork::turnBy(const std::string& id, Vec3 axis, double degrees) {
-    change(id, tr("body turned"), [&](const SolidFile& s, const Solid& solid) -> Result<SolidFile> {
-        return turnedBy(s, solid, document_.footprint(), axis, degrees);
+    change(id, tr("body turned"), [&](const SolidFile& s, const Solid* solid) -> Result<SolidFile> {
+        // About z nothing has to be found anew.
+        if (solid == nullptr && std::abs(axis.z) < 0.5) return notRead(s);
+        return turnedBy(s, solid == nullptr ? Solid{} : *solid, document_.footprint(), axis, degrees);
     });
 }
 
 void SolidWork::moveBy(const std::string& id, double x, double y, double z) {
-    change(id, tr("body moved"), [&](const SolidFile& s, const Solid&) -> Result<SolidFile> {
+    change(id, tr("body moved"), [&](const SolidFile& s, const Solid*) -> Result<SolidFile> {
         return movedBy(s, document_.footprint(), {x, y, z});
     });
 }
 
 void SolidWork::seatOn(const std::string& id, std::size_t face) {
-    change(id, tr("body seated on a face"),
-           [&](const SolidFile& s, const Solid& solid) { return seatedOn(s, solid, document_.footprint(), face); });
+    change(id, tr("body seated on a face"), [&](const SolidFile& s, const Solid* solid) -> Result<SolidFile> {
+        if (solid == nullptr) return notRead(s);
+        return seatedOn(s, *solid, document_.footprint(), face);
+    });
 }
 
 void SolidWork::centreOn(const std::string& id, const std::vector<FeatureId>& features) {
     change(id, tr("body centred"),
-           [&](const SolidFile& s, const Solid&) { return centredOn(s, document_.footprint(), features); });
+           [&](const SolidFile& s, const Solid*) { return centredOn(s, document_.footprint(), features); });
 }
 
 void SolidWork::setMotion(const std::string& id, const SolidMotion& motion) {
@@ -410,7 +418,7 @@ void SolidWork::setMotion(const std::string& id, const SolidMotion& motion) {
 }
 
 void SolidWork::removeMotion(const std::string& id, int body) {
-    change(id, tr("body moves no more"), [&](SolidFile s, const Solid&) -> Result<SolidFile> {
+    change(id, tr("body moves no more"), [&](SolidFile s, const Solid*) -> Result<SolidFile> {
         std::erase_if(s.motions, [&](const SolidMotion& m) { return m.body == body; });
         return s;
     });

@@ -76,13 +76,12 @@ const std::vector<Field<Rules>>& ruleFields() {
           "Least height of the body over bare copper and open vias, for mask, print and tin")
             .to(10)
             .whenChanged(),
-        F("roomAbove", "Room above the board", &R::roomAbove, "Of the enclosure, to be kept by body and moving parts; 0: not known")
-            .to(1000)
-            .aboveNothing(),
+        F("roomAbove", "Room above the board", &R::roomAbove,
+          "Of the enclosure, to be kept by body and moving parts; 0: not known")
+            .to(1000),
         F("roomBelow", "Room below the board", &R::roomBelow,
           "To whatever comes next: leads and pegs have to end before it; 0: not known")
-            .to(1000)
-            .aboveNothing(),
+            .to(1000),
         F("dropInWanted", "Share to drop in", &R::dropInWanted, "Of the parts, as 0.999").between(0, 1).whenChanged(),
     };
     return all;

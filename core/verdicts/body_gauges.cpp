@@ -194,8 +194,8 @@ Gauge heightGauge(const Part& part, const Results& f) {
         if (k.piece) stands(k.reaches);
     for (const LeadFit& lead : f.leads)
         if (const PastBoard past = pastBoard(part, lead); past.firm) below = max(below, past.longest);
-    const auto& above = part.rules.roomAbove;
-    const auto& under = part.rules.roomBelow;
+    const auto room = [](std::optional<Length> l) { return l && *l > Length() ? l : std::nullopt; };
+    const auto above = room(part.rules.roomAbove), under = room(part.rules.roomBelow);
     if (above && !known) return unknownGauge(g, "no height known");
     const Length spareAbove = above ? *above - top : Length::fromMm(1e4),
                  spareBelow = under ? *under - below : Length::fromMm(1e4);

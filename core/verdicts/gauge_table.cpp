@@ -22,7 +22,9 @@ bool whenFiducials(const Part& part) {
                        [](const Mark& m) { return m.kind == MarkKind::Fiducial; });
 }
 bool whenSolid(const Part& part) { return !part.solids.empty(); }
-bool whenRoom(const Part& part) { return part.rules.roomAbove || part.rules.roomBelow; }
+bool whenRoom(const Part& part) {
+    return part.rules.roomAbove.value_or(Length()) > Length() || part.rules.roomBelow.value_or(Length()) > Length();
+}
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
 }  // namespace

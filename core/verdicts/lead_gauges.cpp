@@ -240,7 +240,8 @@ Gauge leadPastBoardGauge(const Part& part, const Results& f) {
     Gauge g;
     if (isWithoutPins(part, g)) return g;
     // Clear of whatever comes next below.
-    const Length most = min(mostPastBoard(), part.rules.roomBelow.value_or(mostPastBoard()));
+    const Length below = part.rules.roomBelow.value_or(Length());
+    const Length most = min(mostPastBoard(), below > Length() ? below : mostPastBoard());
     std::optional<PastBoard> worst;
     const auto spare = [&](const PastBoard& p) { return min(p.mean - leastPastBoard(), most - p.mean); };
     for (std::size_t i = 0; i < f.leads.size(); ++i) {
