@@ -10,6 +10,7 @@ namespace punch {
 namespace {
 
 using V = MarkValue;
+using marks::bodyMiddle;
 
 void lay(MarkLaying& laying, const std::vector<FeatureId>& pins) {
     LaidMark& out = laying.out;
@@ -43,6 +44,15 @@ void layOnPins(MarkLaying& laying) {
     const auto named = carriersByWords(laying.part(), typed);
     if (!named) return laying.wrong(named.error().what);
     lay(laying, *named);
+}
+
+/// As large as the body was read, and where it stands.
+void begin(Mark& mark, const Part& part) {
+    if (!part.body.present) return;
+    mark.points = bodyMiddle();
+    mark.set["length"] = "body.right - body.left";
+    mark.set["width"] = "body.rear - body.front";
+    mark.set["height"] = "body.height";
 }
 
 void keep(const Mark&, const LaidMark& laid, KeepoutArea& keepout) {
@@ -107,6 +117,7 @@ MarkKindInfo kindInfo<MarkKind::PackageBody>() {
           "In space, and in STEP",
           {"slate", "black", "white", "grey", "green", "blue", "red", "yellow", "brown"}}},
         "A housing of a usual form, with its leads, over the part's pins"};
+    kind.acts.begin = begin;
     kind.acts.lay = layOnPins;
     kind.acts.keep = keep;
     return kind;
