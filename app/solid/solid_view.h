@@ -2,8 +2,8 @@
 // The board and the body in space: turned with the mouse, lifted off, cut open, moved through its range, measured.
 //
 // What is shown is of our own making on OpenGL 2.1, which Mesa draws without a graphics card. Where there is no OpenGL
-// it says so, and section and sheet still do their work. Drawing: solid_view.cpp; hands: solid_hands.cpp; words over
-// it: solid_words.cpp.
+// it says so, and section and sheet still do their work. Drawing: solid_view.cpp; chips and sliders:
+// solid_controls.cpp; hands: solid_hands.cpp; words over it: solid_words.cpp.
 
 #include <QMatrix4x4>
 #include <QOpenGLBuffer>

@@ -376,5 +376,20 @@ TEST(Courtyard, ItHugsWhatItHoldsAndHoldsAllOfIt) {
     for (const Pad& p : l.f.pads) EXPECT_TRUE(contains(l.f.courtyardBottom, p.at));
 }
 
+TEST(Marks, AValueOfItsOwnIsPrintedInPlaceOfTheName) {
+    Part part = test::demoPart();
+    EXPECT_EQ(withFields(part, "{value}, {reference}"), part.name + ", " + part.reference + "1");
+    const auto strokes = [](const Part& p) {
+        std::size_t n = 0;
+        for (const Stroke& s : derive(p).assembly) n += s.what == "value" ? 1 : 0;
+        return n;
+    };
+    const std::size_t byName = strokes(part);
+    part.value = "1";
+    EXPECT_EQ(withFields(part, "{value} of {name}"), "1 of " + part.name);
+    EXPECT_GT(byName, strokes(part)) << "one stroke in place of a name";
+    EXPECT_EQ(fromText(toText(part), "a test")->value, "1");
+}
+
 }  // namespace
 }  // namespace punch
