@@ -8,6 +8,7 @@
 #include <iostream>
 
 #include "cli/find_command.h"
+#include "cli/library_command.h"
 #include "cli/shot_command.h"
 #include "cli/solid_command.h"
 #include "core/base/atomic_file.h"
@@ -238,6 +239,16 @@ int main(int argc, char** argv) {
         ->check(CLI::Range(0.0, 1.0));
     shotOption->add_option("--yaw", shot.wanted.yaw, "degrees about the board's axis, in place of the view's");
     shotOption->add_option("--pitch", shot.wanted.pitch, "degrees above the board")->check(CLI::Range(-90.0, 90.0));
+    MatchArguments match;
+    auto* matchOption = app.add_subcommand(
+        "match", "Find parts of a library whose pads coincide, turned, mirrored, renumbered: exit 1 where none do");
+    matchOption->add_option("FILE", match.part, "a .punch file")->required();
+    matchOption->add_option("--in", match.folder, "a folder of .punch files, and those in it")->required();
+    matchOption->add_flag("--json", match.json, "as JSON");
+    std::string other;
+    auto* diffOption = app.add_subcommand("diff", "Say what differs between two parts: exit 1 where something does");
+    diffOption->add_option("FILE", file, "a .punch file")->required();
+    diffOption->add_option("OTHER", other, "another one, or a later version")->required();
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();
 
@@ -252,6 +263,8 @@ int main(int argc, char** argv) {
     if (findOption->parsed()) return findCommand(find);
     if (solidOption->parsed()) return solidCommand(solid);
     if (shotOption->parsed()) return shotCommand(std::move(shot));
+    if (matchOption->parsed()) return matchCommand(match);
+    if (diffOption->parsed()) return diffCommand(file, other);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);
     return format(file);
 }

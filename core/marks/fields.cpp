@@ -20,6 +20,15 @@ std::vector<MarkField> with(std::vector<MarkField> a, const std::vector<MarkFiel
     return a;
 }
 
+std::vector<MarkField> motionFields() {
+    return {
+        {"towards", "Towards", V::Angle, "270", "Direction of the slide: 0 right, 90 to the rear", {}, "motion=slides"},
+        {"turn", "Through", V::Angle, "90", "How far it turns, counter-clockwise above 0", {}, "motion=turns"},
+        {"axis", "About", V::Feature, kDatumFeature, "The feature whose middle it turns about", {}, "motion=turns"},
+        {"axisX", "Axis, x off", V::Length, "0", "The axis lies this far right of that feature", {}, "motion=turns"},
+        {"axisY", "Axis, y off", V::Length, "0", "And this far behind it", {}, "motion=turns"}};
+}
+
 std::vector<MarkField> outlineFields(const char* form, const char* further) {
     std::vector<const char*> forms = kForms;
     if (further != nullptr) forms.push_back(further);

@@ -12,6 +12,9 @@ std::vector<MarkField> outlineFields(const char* form, const char* further = nul
 /// One list after the other.
 std::vector<MarkField> with(std::vector<MarkField> a, const std::vector<MarkField>& b);
 
+/// Towards where it slides, or about what and how far it turns, as the field "motion" says.
+std::vector<MarkField> motionFields();
+
 MarkField layerField(const char* usual);
 MarkField lineField();
 MarkField sizeField(const char* usual, const char* help);

@@ -13,26 +13,16 @@
 #include "core/part/file.h"
 #include "core/part/mark_kinds.h"
 #include "core/solid/found_solid.h"
-#include "core/solid/solid_worker.h"
 #include "tests/support/parts.h"
+#include "tests/support/solid_parts.h"
 
 namespace punch {
 namespace {
 
+using test::boxBody;
+using test::madeSolid;
+
 constexpr double kPi = std::numbers::pi;
-
-Solid made(std::vector<MadeBody> bodies) {
-    SolidsToMake all;
-    all.bodies = std::move(bodies);
-    SolidWorker worker;
-    auto solid = worker.make(all);
-    EXPECT_TRUE(solid) << solid.error().text();
-    return std::move(*solid);
-}
-
-MadeBody box(const char* name, double left, double front, double right, double rear, double low, double high) {
-    return {name, kNoColour, Prism{flatRectangle(left, front, right, rear), low, high}, {}, {}};
-}
 
 Polygons areaAt(const std::vector<SolidShadow>& all, double z) {
     Polygons area;
@@ -49,16 +39,16 @@ double areaOfRings(const std::vector<SolidShadow>& all, double z) { return areaO
 
 /// A plate on two feet, a dome on it, two leads.
 std::vector<MadeBody> module() {
-    std::vector<MadeBody> all = {box("plate", -10, -5, 10, 5, 1.3, 3)};
-    all.push_back(box("foot", -10, -5, -8, 5, 0, 1.3));
-    all.push_back(box("foot", 8, -5, 10, 5, 0, 1.3));
+    std::vector<MadeBody> all = {boxBody("plate", -10, -5, 10, 5, 1.3, 3)};
+    all.push_back(boxBody("foot", -10, -5, -8, 5, 0, 1.3));
+    all.push_back(boxBody("foot", 8, -5, 10, 5, 0, 1.3));
     all.push_back({"dome", kNoColour, Ball{4}, {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0, 0, 3}}, {}});
-    for (const double x : {-5.0, 5.0}) all.push_back(box("lead", x - 0.3, -0.3, x + 0.3, 0.3, -3, 1.3));
+    for (const double x : {-5.0, 5.0}) all.push_back(boxBody("lead", x - 0.3, -0.3, x + 0.3, 0.3, -3, 1.3));
     return all;
 }
 
 TEST(Shadows, AreTheAreasOfTheirHeights) {
-    const Solid solid = made(module());
+    const Solid solid = madeSolid(module());
     const auto all = shadowsOf(solid, standing(solid, {0, 0, -1}));
     ASSERT_FALSE(all.empty());
     EXPECT_NEAR(all.front().low, 0, 1e-6) << "leads are left out below the board";
@@ -79,7 +69,7 @@ TEST(Shadows, AreTheAreasOfTheirHeights) {
 }
 
 TEST(Shadows, ATurnOfAnArmIsASector) {
-    const Solid solid = made({box("base", -2, -2, 2, 2, 0, 1), box("arm", 0, -0.5, 10, 0.5, 2, 3)});
+    const Solid solid = madeSolid({boxBody("base", -2, -2, 2, 2, 0, 1), boxBody("arm", 0, -0.5, 10, 0.5, 2, 3)});
     SolidMotion m;
     m.body = 1;
     m.motion = {true, {}, {0, 0, 1}, 0, 90};
@@ -106,8 +96,8 @@ protected:
         const Footprint f = derive(part);
         for (const Pad& p : f.pads)
             bodies.push_back(
-                box("lead", p.at.x.mm() - 0.2, p.at.y.mm() - 0.2, p.at.x.mm() + 0.2, p.at.y.mm() + 0.2, -3, 0.8));
-        solid = made(std::move(bodies));
+                boxBody("lead", p.at.x.mm() - 0.2, p.at.y.mm() - 0.2, p.at.x.mm() + 0.2, p.at.y.mm() + 0.2, -3, 0.8));
+        solid = madeSolid(std::move(bodies));
         const StoodSolid stood = withSolid(part, f, solid, {standing(solid, {0, 0, -1})}, "body", "body.step", "");
         EXPECT_TRUE(stood.met);
         part = stood.part;
@@ -122,8 +112,8 @@ protected:
     std::vector<MadeBody> housing(double clear) {
         const Rect r = derive(test::demoPart()).body->rect;
         const double l = r.left.mm(), b = r.bottom.mm(), t = r.top.mm(), e = r.right.mm();
-        return {box("roof", l, b, e, t, clear, 8), box("wall", l, b, l + 0.4, t, 0, clear),
-                box("wall", e - 0.4, b, e, t, 0, clear)};
+        return {boxBody("roof", l, b, e, t, clear, 8), boxBody("wall", l, b, l + 0.4, t, 0, clear),
+                boxBody("wall", e - 0.4, b, e, t, 0, clear)};
     }
     Part part;
     Solid solid;
@@ -222,8 +212,8 @@ TEST_F(BodyGauges, LandsUnderAPlateCannotBeReached) {
 
 TEST_F(BodyGauges, AMovingBodyOfTheFileMayTouchMeetOrPass) {
     auto bodies = housing(0.5);
-    bodies.push_back(box("lever", -1, -1, 3, 1, 8.5, 10));
-    bodies.push_back(box("stop", -3.5, 1.5, -2.5, 2.5, 8, 11));
+    bodies.push_back(boxBody("lever", -1, -1, 3, 1, 8.5, 10));
+    bodies.push_back(boxBody("stop", -3.5, 1.5, -2.5, 2.5, 8, 11));
     stand(bodies);
     EXPECT_EQ(derive(part).gauge("moving-parts"), nullptr);
     const auto turning = [&](double to) {

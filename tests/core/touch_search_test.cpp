@@ -7,25 +7,15 @@
 #include <cmath>
 #include <numbers>
 
-#include "core/solid/solid_worker.h"
+#include "tests/support/solid_parts.h"
 
 namespace punch {
 namespace {
 
+using test::boxBody;
+using test::madeSolid;
+
 constexpr double kPi = std::numbers::pi;
-
-Solid made(std::vector<MadeBody> bodies) {
-    SolidsToMake all;
-    all.bodies = std::move(bodies);
-    SolidWorker worker;
-    auto solid = worker.make(all);
-    EXPECT_TRUE(solid) << solid.error().text();
-    return std::move(*solid);
-}
-
-MadeBody box(const char* name, double left, double front, double right, double rear, double low, double high) {
-    return {name, kNoColour, Prism{flatRectangle(left, front, right, rear), low, high}, {}, {}};
-}
 
 std::optional<FirstTouch> touch(const Solid& solid, const Motion& motion) {
     TouchSearch search;
@@ -36,7 +26,7 @@ std::optional<FirstTouch> touch(const Solid& solid, const Motion& motion) {
 
 TEST(TouchSearch, AnArmMeetsAPostAtItsAngle) {
     // An arm of half a width of 1 along x; a post whose near corner lies at 8, 5.
-    const Solid solid = made({box("arm", 0, -1, 12, 1, 0, 2), box("post", 6, 5, 8, 7, 0, 4)});
+    const Solid solid = madeSolid({boxBody("arm", 0, -1, 12, 1, 0, 2), boxBody("post", 6, 5, 8, 7, 0, 4)});
     const auto met = touch(solid, {true, {}, {0, 0, 1}, 0, 90});
     ASSERT_TRUE(met);
     // The corner 8, 5 lies on the arm's side: r sin(phi - angle) = 1.
@@ -51,7 +41,7 @@ TEST(TouchSearch, AnArmMeetsAPostAtItsAngle) {
 }
 
 TEST(TouchSearch, ASlideMeetsWhatIsInItsWay) {
-    const Solid solid = made({box("slide", 0, 0, 4, 3, 0, 1), box("stop", 9.5, 1, 10, 2, 0, 5)});
+    const Solid solid = madeSolid({boxBody("slide", 0, 0, 4, 3, 0, 1), boxBody("stop", 9.5, 1, 10, 2, 0, 5)});
     const auto met = touch(solid, {false, {}, {1, 0, 0}, 0, 8});
     ASSERT_TRUE(met);
     EXPECT_NEAR(met->at, 5.5, 2e-3);
@@ -68,9 +58,9 @@ TEST(TouchSearch, WhatGuidesItDoesNotCount) {
     const MadeBody plate{"plate", kNoColour, Prism{flatRectangle(-9, -9, 9, 9), -1, 0}, {}, {}};
     const MadeBody shaft{"shaft", kNoColour, Prism{flatCircle(0, 0, 3), 0, 6}, {}, {}};
     const Motion full{true, {}, {0, 0, 1}, 0, 350};
-    EXPECT_FALSE(touch(made({knob, plate, shaft}), full));
-    const MadeBody stop = box("stop", -0.5, 5.5, 0.5, 8, 0, 1);
-    const auto met = touch(made({knob, plate, shaft, stop}), full);
+    EXPECT_FALSE(touch(madeSolid({knob, plate, shaft}), full));
+    const MadeBody stop = boxBody("stop", -0.5, 5.5, 0.5, 8, 0, 1);
+    const auto met = touch(madeSolid({knob, plate, shaft, stop}), full);
     ASSERT_TRUE(met);
     // The lug's leading corner is 7, 0.5, its side 0.5 off the axis; the stop's near side lies at x = 0.5, from y 5.5.
     // Its corner 0.5, 5.5 meets the lug's side: r sin(phi - angle) = 0.5.
@@ -82,7 +72,7 @@ TEST(TouchSearch, WhatGuidesItDoesNotCount) {
 TEST(TouchSearch, NothingThatMovesTouchesNothing) {
     TouchSearch search;
     EXPECT_FALSE(search.first({}));
-    const Solid solid = made({box("one", 0, 0, 1, 1, 0, 1)});
+    const Solid solid = madeSolid({boxBody("one", 0, 0, 1, 1, 0, 1)});
     search.addMoving(solid, {});
     EXPECT_FALSE(search.first({true, {}, {0, 0, 1}, 0, 360}));
 }

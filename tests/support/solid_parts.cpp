@@ -1,5 +1,9 @@
 #include "tests/support/solid_parts.h"
 
+#include <gtest/gtest.h>
+
+#include "core/solid/solid_worker.h"
+
 namespace punch::test {
 namespace {
 
@@ -159,6 +163,19 @@ Pose anyPose(Dice& dice) {
         Pose{
             {1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {dice.between(-200, 200), dice.between(-200, 200), dice.between(-50, 50)}},
         a);
+}
+
+Solid madeSolid(std::vector<MadeBody> bodies) {
+    SolidsToMake all;
+    all.bodies = std::move(bodies);
+    SolidWorker worker;
+    auto solid = worker.make(all);
+    EXPECT_TRUE(solid) << solid.error().text();
+    return solid ? std::move(*solid) : Solid{};
+}
+
+MadeBody boxBody(const char* name, double left, double front, double right, double rear, double low, double high) {
+    return {name, kNoColour, Prism{flatRectangle(left, front, right, rear), low, high}, {}, {}};
 }
 
 }  // namespace punch::test

@@ -21,6 +21,9 @@ struct SolidPart {
 
 /// `pins` is taken as near as the kind can have.
 SolidPart solidPart(BodyKind kind, int pins, Dice& dice);
+/// Made by punch-solid; fails the test where it cannot be.
+Solid madeSolid(std::vector<MadeBody> bodies);
+MadeBody boxBody(const char* name, double left, double front, double right, double rear, double low, double high);
 /// Turned in any way and moved.
 Pose anyPose(Dice& dice);
 

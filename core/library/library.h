@@ -1,0 +1,35 @@
+#pragma once
+// A folder of parts: read and derived, searched for patterns of pads that are there already.
+
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include "core/library/pad_set.h"
+
+namespace punch {
+
+struct LibraryPart {
+    std::filesystem::path file;
+    std::optional<PadPattern> pattern;  ///< none while it is loose
+    std::string trouble;                ///< why it could not be read; empty when it was
+};
+
+/// All .punch files of a folder and the folders in it, by name; links are not followed, more than `kMostParts` are not
+/// looked at. On as many threads as the machine has. Errors: there is no such folder.
+Result<std::vector<LibraryPart>> readLibrary(const std::filesystem::path& folder);
+
+struct LibraryMatch {
+    std::filesystem::path file;
+    std::string name;
+    Coincidence how;
+};
+
+/// Parts whose pads coincide with these, best first: not mirrored before mirrored, then by how much differs, then by
+/// the worst deviation. `but`: a file that is left out, the part itself.
+std::vector<LibraryMatch> matching(const std::vector<LibraryPart>& library, const PadPattern& pattern,
+                                   const std::filesystem::path& but = {});
+
+inline constexpr std::size_t kMostParts = 100000;
+
+}  // namespace punch

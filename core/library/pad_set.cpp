@@ -1,0 +1,229 @@
+#include "core/library/pad_set.h"
+
+#include <fmt/format.h>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+#include <tuple>
+
+#include "core/geometry/shapes.h"
+
+namespace punch {
+namespace {
+
+struct At {
+    double x = 0, y = 0;
+};
+
+At middleOf(const PadPattern& p) {
+    At m;
+    for (const PatternPad& pad : p.pads) {
+        m.x += pad.x;
+        m.y += pad.y;
+    }
+    const auto n = static_cast<double>(std::max<std::size_t>(p.pads.size(), 1));
+    return {m.x / n, m.y / n};
+}
+
+double mostDoubt(const PadPattern& p) {
+    double most = 0;
+    for (const PatternPad& pad : p.pads) most = std::max(most, pad.doubt);
+    return most;
+}
+
+/// A turn by c, s after mirroring left to right, then a shift.
+struct Laying {
+    bool mirrored = false;
+    double c = 1, s = 0, x = 0, y = 0;
+    At operator()(const PatternPad& p) const {
+        const double px = mirrored ? -p.x : p.x;
+        return {c * px - s * p.y + x, s * px + c * p.y + y};
+    }
+};
+
+bool sameKind(const PatternPad& a, const PatternPad& b) {
+    return (a.hole > 0) == (b.hole > 0) && (a.land > 0) == (b.land > 0);
+}
+
+/// The nearest of the other's pads for each, each once; empty where one has none within `reach`.
+std::vector<PadPair> paired(const PadPattern& one, const PadPattern& other, const Laying& lay, double reach) {
+    // By their place from left to right, so that few are looked at.
+    std::vector<std::size_t> order(other.pads.size());
+    for (std::size_t i = 0; i < order.size(); ++i) order[i] = i;
+    std::sort(order.begin(), order.end(),
+              [&](std::size_t a, std::size_t b) { return other.pads[a].x < other.pads[b].x; });
+    std::vector<bool> taken(other.pads.size(), false);
+    std::vector<PadPair> pairs;
+    for (std::size_t i = 0; i < one.pads.size(); ++i) {
+        const At at = lay(one.pads[i]);
+        auto it = std::lower_bound(order.begin(), order.end(), at.x - reach,
+                                   [&](std::size_t k, double x) { return other.pads[k].x < x; });
+        std::size_t best = other.pads.size();
+        double least = reach;
+        for (; it != order.end() && other.pads[*it].x <= at.x + reach; ++it) {
+            if (taken[*it] || !sameKind(one.pads[i], other.pads[*it])) continue;
+            const double d = std::hypot(other.pads[*it].x - at.x, other.pads[*it].y - at.y);
+            if (d <= least) {
+                least = d;
+                best = *it;
+            }
+        }
+        if (best == other.pads.size()) return {};
+        taken[best] = true;
+        pairs.push_back({i, best, least});
+    }
+    return pairs;
+}
+
+/// Least squares over the pairs: the turn and shift that lay one onto the other.
+Laying fittedTo(const PadPattern& one, const PadPattern& other, const std::vector<PadPair>& pairs, bool mirrored) {
+    At a, b;
+    const auto n = static_cast<double>(pairs.size());
+    const auto px = [&](const PatternPad& p) { return mirrored ? -p.x : p.x; };
+    for (const PadPair& pair : pairs) {
+        a.x += px(one.pads[pair.one]) / n;
+        a.y += one.pads[pair.one].y / n;
+        b.x += other.pads[pair.other].x / n;
+        b.y += other.pads[pair.other].y / n;
+    }
+    double cross = 0, dot = 0;
+    for (const PadPair& pair : pairs) {
+        const double x = px(one.pads[pair.one]) - a.x, y = one.pads[pair.one].y - a.y;
+        const double u = other.pads[pair.other].x - b.x, v = other.pads[pair.other].y - b.y;
+        dot += x * u + y * v;
+        cross += x * v - y * u;
+    }
+    const double angle = dot == 0 && cross == 0 ? 0 : std::atan2(cross, dot);
+    Laying lay{mirrored, std::cos(angle), std::sin(angle), 0, 0};
+    lay.x = b.x - (lay.c * a.x - lay.s * a.y);
+    lay.y = b.y - (lay.s * a.x + lay.c * a.y);
+    return lay;
+}
+
+std::vector<std::string> differences(const PadPattern& one, const PadPattern& other,
+                                     const std::vector<PadPair>& pairs) {
+    std::vector<std::string> words;
+    std::size_t renumbered = 0;
+    std::string first;
+    struct Sizes {
+        double a = 0, b = 0;
+        std::size_t count = 0;
+    };
+    std::vector<Sizes> holes, lands;
+    const auto note = [](std::vector<Sizes>& all, double a, double b) {
+        if (std::abs(a - b) < 0.0005) return;
+        for (Sizes& s : all)
+            if (std::abs(s.a - a) < 0.0005 && std::abs(s.b - b) < 0.0005) {
+                ++s.count;
+                return;
+            }
+        all.push_back({a, b, 1});
+    };
+    for (const PadPair& pair : pairs) {
+        const PatternPad &a = one.pads[pair.one], &b = other.pads[pair.other];
+        if (a.number != b.number) {
+            if (renumbered++ == 0) first = fmt::format("{} is {} there", a.number, b.number);
+        }
+        note(holes, a.hole, b.hole);
+        note(lands, a.land, b.land);
+    }
+    if (renumbered == 1) words.push_back(first);
+    if (renumbered > 1) words.push_back(fmt::format("{} numbers differ: {}", renumbered, first));
+    for (const Sizes& s : holes)
+        words.push_back(fmt::format("hole {:.2f} is {:.2f} there ({} of them)", s.a, s.b, s.count));
+    for (const Sizes& s : lands)
+        words.push_back(fmt::format("land {:.2f} is {:.2f} there ({} of them)", s.a, s.b, s.count));
+    for (const auto& [these, those, where] : {std::tuple(&one.keepouts, &other.keepouts, "is not there"),
+                                              std::tuple(&other.keepouts, &one.keepouts, "is there alone")})
+        for (const std::string& k : *these)
+            if (std::find(those->begin(), those->end(), k) == those->end())
+                words.push_back(fmt::format("keepout {} {}", k, where));
+    return words;
+}
+
+}  // namespace
+
+std::optional<PadPattern> patternOf(const Part& part, const Footprint& f) {
+    PadPattern p;
+    p.name = part.name;
+    const auto mm = [](Length a, Length b) { return (b > Length() ? std::min(a, b) : a).mm(); };
+    for (const Pad& pad : f.pads) {
+        if (!pad.firm || !pad.doubt.fitted) return {};
+        const Land& land = shownLand(pad);
+        p.pads.push_back({pad.number, pad.at.x.mm(), pad.at.y.mm(), pad.hole.mm(), mm(land.width, land.length),
+                          pad.doubt.fitted->mm()});
+    }
+    for (const BareHole& hole : f.bareHoles) {
+        if (!hole.firm || !hole.doubt.fitted) return {};
+        p.pads.push_back({hole.name, hole.at.x.mm(), hole.at.y.mm(), hole.size.mm(),
+                          hole.plated ? hole.land.width.mm() : 0, hole.doubt.fitted->mm()});
+    }
+    for (const Conductor& c : f.attached.lands)
+        if (c.hole <= Length() && !c.fiducial && c.firm) {
+            const Rect box = boundsOf(copperShape(c.top.there() ? c.top : c.bottom));
+            p.pads.push_back(
+                {c.number, box.middle().x.mm(), box.middle().y.mm(), 0, std::min(box.width(), box.height()).mm(), 0});
+        }
+    for (const KeepoutArea& k : f.keepouts)
+        if (!k.piece) p.keepouts.push_back(k.name);
+    if (p.pads.empty()) return {};
+    return p;
+}
+
+std::optional<Coincidence> coincide(const PadPattern& one, const PadPattern& other) {
+    if (one.pads.empty() || one.pads.size() != other.pads.size()) return {};
+    const double within = mostDoubt(one) + mostDoubt(other) + kPatternSlack;
+    const At a = middleOf(one), b = middleOf(other);
+    // The pad that lies farthest out, and those of the other that lie as far.
+    std::size_t far = 0;
+    const auto radius = [](const PatternPad& p, At m) { return std::hypot(p.x - m.x, p.y - m.y); };
+    for (std::size_t i = 1; i < one.pads.size(); ++i)
+        if (radius(one.pads[i], a) > radius(one.pads[far], a) + 1e-12) far = i;
+    const double r = radius(one.pads[far], a);
+    std::optional<Coincidence> best;
+    double bestCost = 0;
+    const auto offer = [&](const Laying& lay) {
+        // First as near as this turn can say, then as near as their doubts allow.
+        auto pairs = paired(one, other, lay, 4 * within);
+        if (pairs.empty()) return;
+        const Laying fit = fittedTo(one, other, pairs, lay.mirrored);
+        pairs = paired(one, other, fit, 4 * within);
+        if (pairs.empty()) return;
+        Coincidence c;
+        c.mirrored = fit.mirrored;
+        c.turn = std::atan2(fit.s, fit.c) * 180 / std::numbers::pi;
+        c.x = fit.x;
+        c.y = fit.y;
+        std::size_t renumbered = 0;
+        for (const PadPair& pair : pairs) {
+            const PatternPad &p = one.pads[pair.one], &q = other.pads[pair.other];
+            if (pair.off > p.doubt + q.doubt + kPatternSlack) return;
+            c.worst = std::max(c.worst, pair.off);
+            renumbered += p.number != q.number ? 1 : 0;
+        }
+        // What a person would call the same: not mirrored, with its numbers, not turned, and near.
+        const double cost = (c.mirrored ? 1000 : 0) + (renumbered > 0 ? 100 : 0) + std::abs(c.turn) / 10 + c.worst;
+        if (best && cost >= bestCost) return;
+        bestCost = cost;
+        c.pairs = std::move(pairs);
+        best = std::move(c);
+    };
+    for (const bool mirrored : {false, true}) {
+        if (r < 4 * within) {
+            offer({mirrored, 1, 0, b.x - (mirrored ? -a.x : a.x), b.y - a.y});
+            continue;
+        }
+        const double ax = mirrored ? -a.x : a.x;
+        const double from = std::atan2(one.pads[far].y - a.y, (mirrored ? -one.pads[far].x : one.pads[far].x) - ax);
+        for (const PatternPad& q : other.pads) {
+            if (std::abs(radius(q, b) - r) > 2 * within || !sameKind(q, one.pads[far])) continue;
+            const double angle = std::atan2(q.y - b.y, q.x - b.x) - from, c = std::cos(angle), s = std::sin(angle);
+            offer({mirrored, c, s, b.x - (c * ax - s * a.y), b.y - (s * ax + c * a.y)});
+        }
+    }
+    if (best) best->differs = differences(one, other, best->pairs);
+    return best;
+}
+
+}  // namespace punch
