@@ -20,9 +20,10 @@ std::vector<MarkField> with(std::vector<MarkField> a, const std::vector<MarkFiel
     return a;
 }
 
-std::vector<MarkField> motionFields() {
+std::vector<MarkField> motionFields(const char* by, const char* byHelp, const char* byWhen) {
     return {
         {"towards", "Towards", V::Angle, "270", "Direction of the slide: 0 right, 90 to the rear", {}, "motion=slides"},
+        {"by", "By", V::Length, by, byHelp, {}, byWhen},
         {"turn", "Through", V::Angle, "90", "How far it turns, counter-clockwise above 0", {}, "motion=turns"},
         {"axis", "About", V::Feature, kDatumFeature, "The feature whose middle it turns about", {}, "motion=turns"},
         {"axisX", "Axis, x off", V::Length, "0", "The axis lies this far right of that feature", {}, "motion=turns"},

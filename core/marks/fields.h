@@ -12,8 +12,9 @@ std::vector<MarkField> outlineFields(const char* form, const char* further = nul
 /// One list after the other.
 std::vector<MarkField> with(std::vector<MarkField> a, const std::vector<MarkField>& b);
 
-/// Towards where it slides, or about what and how far it turns, as the field "motion" says.
-std::vector<MarkField> motionFields();
+/// Towards where and by how much it slides, or about what and how far it turns, as the field "motion" says. `by`: how
+/// far as a rule, and when that means something.
+std::vector<MarkField> motionFields(const char* by, const char* byHelp, const char* byWhen);
 
 MarkField layerField(const char* usual);
 MarkField lineField();

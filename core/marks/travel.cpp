@@ -47,9 +47,8 @@ MarkKindInfo kindInfo<MarkKind::Travel>() {
         MarkGroup::Room,
         {1, kMostMarkPoints, true},
         with(with(outlineFields("rectangle"),
-                  {{"motion", "Moves", V::Choice, "slides", "How it moves", {"slides", "turns"}},
-                   {"by", "By", V::Length, "5", "How far it slides", {}, "motion=slides"}}),
-             with(motionFields(),
+                  {{"motion", "Moves", V::Choice, "slides", "How it moves", {"slides", "turns"}}}),
+             with(motionFields("5", "How far it slides", "motion=slides"),
                   {{"low", "Its lower end", V::Length, "0", "Height above the board under which parts may stand"},
                    {"high", "Its upper end", V::Length, "10", "Height above the board that it reaches"}})),
         "The room that a plug, a screwdriver, a latch or a lever sweeps, also past the board's edge"};
