@@ -282,10 +282,18 @@ protected:
         ASSERT_TRUE(window->openPath(folder.filePath("HT-SEL6.punch")));
         window->view().setStation(Station::Fit);
         window->solids().settle();
-        QTest::qWait(100);
+        // Without OpenGL nothing is ever drawn.
+        if (QTest::qWaitFor([&] { return view().pictures() > 0; }, 10000)) drawn();
         if (!view().works()) GTEST_SKIP() << "no OpenGL here";
     }
     SolidView& view() { return window->solidView(); }
+    /// Waits until what is there now was drawn, however slow the machine is.
+    void drawn() {
+        QTest::qWait(10);
+        const int before = view().pictures();
+        view().update();
+        EXPECT_TRUE(QTest::qWaitFor([&] { return view().pictures() > before; }, 30000));
+    }
     std::shared_ptr<const Solid> mesh() { return window->solids().mesh(part().solids.front().id); }
     Pose pose() { return footprint().solids.front().pose; }
     int body(const char* name) {
@@ -315,7 +323,7 @@ protected:
         QTest::mousePress(&view(), Qt::LeftButton, Qt::NoModifier, from.toPoint());
         for (int i = 1; i <= 8; ++i) QTest::mouseMove(&view(), (from + i / 8.0 * (to - from)).toPoint());
         QTest::mouseRelease(&view(), Qt::LeftButton, Qt::NoModifier, to.toPoint());
-        QTest::qWait(20);
+        drawn();
     }
 };
 
@@ -323,7 +331,7 @@ TEST_F(SpaceBench, AKnobIsTurnedByTheMouseThroughItsRangeAndNoFarther) {
     ASSERT_EQ(view().movers().size(), 1U);
     EXPECT_EQ(view().movers().front().name, "knob");
     view().look(SeenFrom::Above);
-    QTest::qWait(30);
+    drawn();
     const Vec3 axis = view().movers().front().motion.at, knob = top(body("knob"));
     const QPointF o = view().onScreen({axis.x, axis.y, knob.z});
     const double before = view().onScreen({axis.x + 10, axis.y, knob.z}).x();
@@ -365,7 +373,7 @@ TEST_F(SpaceBench, ItsRangeIsTypedAndWhatMovesIsChosen) {
     EXPECT_EQ(gauge("moving-parts")->state, GaugeState::Go) << gauge("moving-parts")->words;
     click(find<QPushButton>(qPrintable(QString("solidStill %1").arg(knob))));
     EXPECT_EQ(gauge("moving-parts"), nullptr);
-    QTest::qWait(30);
+    drawn();
     EXPECT_TRUE(view().movers().empty());
     auto* moves = find<QComboBox>("solidMoves");
     emit moves->activated(body("shaft") + 1);
@@ -377,7 +385,7 @@ TEST_F(SpaceBench, ItsRangeIsTypedAndWhatMovesIsChosen) {
 
 TEST_F(SpaceBench, LengthsAreMeasuredBetweenFacesByTwoClicks) {
     view().look(SeenFrom::Above);
-    QTest::qWait(30);
+    drawn();
     click(find<QPushButton>("solidMeasure"));
     const Vec3 knob = top(body("knob")), housing = top(body("housing"));
     press(knob);
@@ -395,7 +403,7 @@ TEST_F(SpaceBench, LengthsAreMeasuredBetweenFacesByTwoClicks) {
     EXPECT_FALSE(view().measure());
     EXPECT_FALSE(find<QPushButton>("solidMeasure")->isChecked());
     view().look(SeenFrom::Below);
-    QTest::qWait(30);
+    drawn();
     const Pad* pad = footprint().pad("p2");
     press({pad->at.x.mm(), pad->at.y.mm(), 0});
     EXPECT_EQ(window->view().first(), "p2");
@@ -406,7 +414,7 @@ TEST_F(SpaceBench, TheCutIsDraggedByItsHandleAlongEachAxis) {
         view().look(SeenFrom::Slanted);
         view().setCutAxis(axis);
         view().setCut(0.4);
-        QTest::qWait(30);
+        drawn();
         ASSERT_TRUE(view().cut());
         EXPECT_EQ(view().cut()->axis, axis);
         const double before = view().cut()->at;
@@ -429,7 +437,7 @@ TEST_F(SpaceBench, TheCutIsDraggedByItsHandleAlongEachAxis) {
 TEST_F(SpaceBench, ItLiesOnAFaceThatIsClickedAndIsCentredOnWhatIsChosen) {
     const double seat = part().solids.front().seat;
     view().look(SeenFrom::Below);
-    QTest::qWait(30);
+    drawn();
     click(find<QPushButton>("solidSeat"));
     EXPECT_FALSE(window->solids().faceWanted().empty());
     // From below through the board: the housing's underside, which it stood on before.
@@ -457,7 +465,7 @@ TEST_F(SpaceBench, ItLiesOnAFaceThatIsClickedAndIsCentredOnWhatIsChosen) {
 
 TEST_F(SpaceBench, APictureIsAsItIsSeenAtAnySize) {
     view().look(SeenFrom::Above);
-    QTest::qWait(30);
+    drawn();
     const auto picture = view().picture(500, 400);
     ASSERT_TRUE(picture) << picture.error().text();
     EXPECT_EQ(picture->width, 500);
@@ -490,16 +498,16 @@ TEST_F(SpaceBench, APieceIsChosenByAClickAndADomeFollowsItsMark) {
                 {"is", "moving part"}, {"motion", "rises"}, {"by", "2"}};
     window->document().apply("post", withMark(part(), post));
     window->solids().settle();
-    QTest::qWait(50);
+    drawn();
     view().look(SeenFrom::Above);
-    QTest::qWait(30);
+    drawn();
     const Point at = footprint().laid.back().points.front();
     ASSERT_EQ(view().movers().size(), 2U);
     press({at.x.mm(), at.y.mm(), 6});
     EXPECT_EQ(window->view().mark(), part().marks.back().id);
     // Seen from the front it is pulled up by the mouse.
     view().look(SeenFrom::Front);
-    QTest::qWait(30);
+    drawn();
     const QPointF from = view().onScreen({at.x.mm(), at.y.mm() - 2, 5}),
                   to = view().onScreen({at.x.mm(), at.y.mm() - 2, 6.5});
     drag(from, to);
