@@ -35,6 +35,28 @@ std::vector<std::array<double, 2>> outlineOf(const Solid& solid, const Pose& pos
     return hull;
 }
 
+constexpr double kFirst = 0.1, kDeep = 1.6, kEnd = 0.3;  // mm below the seating plane; off the end
+constexpr int kHeights = 6;
+
+/// The widest that a lead is within a board, along and across: one that tapers or has a shoulder has to pass there.
+void widen(SolidLeadFound& lead, const Sections& sections) {
+    const double deep = std::min(kDeep, lead.length - kEnd), middle = std::min(0.8, lead.length / 2);
+    for (int i = 0; i < kHeights && deep > kFirst; ++i) {
+        const double z = -kFirst - (deep - kFirst) * i / (kHeights - 1), k = (-z - middle) / lead.length;
+        const double x = lead.x + k * lead.leanX, y = lead.y + k * lead.leanY;
+        for (const SectionLoop& loop : sections.at(z)) {
+            if (loop.area <= 0 || loop.low.x > x || loop.high.x < x || loop.low.y > y || loop.high.y < y) continue;
+            const SectionShape shape = shapeOf(loop);
+            // What is much wider, or lies elsewhere, is the body around it.
+            if (std::hypot(shape.middle.x - x, shape.middle.y - y) > 0.3 || shape.along > 3 * lead.along + 0.3)
+                continue;
+            lead.along = std::max(lead.along, shape.along);
+            lead.across = std::max(lead.across, shape.across);
+            lead.round = lead.round && shape.round;
+        }
+    }
+}
+
 }  // namespace
 
 SolidFile foundIn(const Solid& solid, const Standing& standing) {
@@ -54,6 +76,8 @@ SolidFile foundIn(const Solid& solid, const Standing& standing) {
                               l.lean.x,
                               l.lean.y,
                               {}});
+    const Sections sections(solid, standing.pose);
+    for (SolidLeadFound& lead : file.leads) widen(lead, sections);
     file.outline = outlineOf(solid, standing.pose);
     file.shadows = shadowsOf(solid, standing);
     return file;

@@ -39,7 +39,7 @@ std::string listOf(std::vector<std::string> names) {
 
 }  // namespace
 
-Gauge solidLeadsGauge(const Part&, const Results& f) {
+Gauge solidLeadsGauge(const Part& part, const Results& f) {
     Gauge g;
     g.limit = 0;
     std::vector<std::string> touching, alone, empty, short_, off;
@@ -66,6 +66,8 @@ Gauge solidLeadsGauge(const Part&, const Results& f) {
             if (!l.counted) off.push_back(l.name);
             sure = sure && (s.sure || l.counted);
             if (!l.peg && l.past < leastPastBoard()) short_.push_back(l.name);
+            // A peg locates once it is half a board deep.
+            if (l.peg && l.past < -part.rules.boardThickness / 2) short_.push_back(l.name);
         }
         for (const FeatureId& id : s.without) {
             const Pad* p = f.pad(id);

@@ -171,6 +171,57 @@ TEST_F(BodyGauges, WhatReachesIntoTheBoardNeedsAHoleThere) {
     EXPECT_FALSE(seatedOn(file, solid, f, 10000));
 }
 
+TEST_F(BodyGauges, WhatIsSunkIntoACutOutIsInTheBoardNowhere) {
+    auto bodies = housing(0.5);
+    // A keel in the middle of the front, deeper than the board.
+    const Rect r = derive(test::demoPart()).body->rect;
+    const double y = r.bottom.mm() + 1.5;
+    bodies.push_back(boxBody("keel", -2, y - 0.5, 2, y + 0.5, 0, 0.5));
+    stand(std::move(bodies));
+    std::size_t roof = 0;
+    for (std::size_t i = 0; i < solid.faces.size(); ++i)
+        if (solid.faces[i].body == 0 && solid.faces[i].kind == SurfaceKind::Plane && solid.faces[i].axis.z < -0.9)
+            roof = i;
+    part.solids.front() = *seatedOn(part.solids.front(), solid, derive(part), roof);
+    EXPECT_EQ(gauge("body-room").state, GaugeState::NoGo);
+    // A cut-out as wide as the part takes all of it, one beside it nothing.
+    Mark cut = newMark(MarkKind::CutOut);
+    cut.set["form"] = "rectangle";
+    const auto around = [&](double left, double bottom, double right, double top) {
+        const auto at = [](double a, double b) {
+            return Anchored{{kDatumFeature, HoldAt::Middle, std::to_string(a)},
+                            {kDatumFeature, HoldAt::Middle, std::to_string(b)}};
+        };
+        cut.points = {at(left, bottom), at(right, top)};
+        return withMark(part, cut);
+    };
+    const Part whole = part;
+    part = around(r.left.mm() - 2, r.bottom.mm() - 2, r.right.mm() + 2, r.top.mm() + 2);
+    EXPECT_EQ(derive(part).laid.back().wrong, "");
+    EXPECT_EQ(gauge("body-room").state, GaugeState::Go) << gauge("body-room").words;
+    part = whole;
+    part = around(60, 0, 70, 5);
+    EXPECT_EQ(gauge("body-room").state, GaugeState::NoGo);
+}
+
+TEST(FoundSolid, ALeadCountsAsWideAsItIsWithinTheBoard) {
+    // Tapered from 0.4 at its end, 3 below, to 1.0 at the body; and one that keeps its width.
+    MadeBody tapered{"lead",
+                     kNoColour,
+                     Tapered{{{-0.2, -0.2, 0}, {0.2, -0.2, 0}, {0.2, 0.2, 0}, {-0.2, 0.2, 0}},
+                             {{-0.5, -0.5, 0}, {0.5, -0.5, 0}, {0.5, 0.5, 0}, {-0.5, 0.5, 0}},
+                             -3,
+                             0},
+                     {},
+                     {}};
+    const Solid solid =
+        madeSolid({boxBody("body", -3, -3, 8, 3, 0, 4), tapered, boxBody("lead", 4.7, -0.3, 5.3, 0.3, -3, 0.5)});
+    const SolidFile file = foundIn(solid, standing(solid, {0, 0, -1}));
+    ASSERT_EQ(file.leads.size(), 2U);
+    for (const SolidLeadFound& l : file.leads)
+        EXPECT_NEAR(l.along, l.x < 1 ? 0.4 + 0.6 * 2.9 / 3 : 0.6, 1e-3) << "a tenth below the seating plane";
+}
+
 TEST_F(BodyGauges, HeightAndWhatIsBelowAgainstTheEnclosure) {
     stand(housing(0.5));
     EXPECT_EQ(derive(part).gauge("height"), nullptr) << "nobody asked";

@@ -5,6 +5,7 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
+#include <stdexcept>
 
 #include "core/derive.h"
 #include "core/part/file.h"
@@ -164,6 +165,20 @@ TEST(StandingSolid, IsKeptWithThePartAndNonsenseIsRefused) {
     Part none = demo("QB-TB4");
     none.solids.front().down = {0, 0, 0};
     EXPECT_FALSE(fromText(toText(none), "memory"));
+}
+
+TEST(StandingSolid, APegThatHardlyReachesIntoTheBoardIsNamed) {
+    Part part = demo("QB-TB4");
+    const auto peg = [&]() -> SolidLeadFound& {
+        for (SolidLeadFound& l : part.solids.front().leads)
+            if (l.of == "peg5") return l;
+        throw std::runtime_error("no peg");
+    };
+    peg().length = 0.9;
+    EXPECT_EQ(derive(part).gauge("body-leads")->state, GaugeState::Go);
+    peg().length = 0.7;
+    EXPECT_EQ(derive(part).gauge("body-leads")->state, GaugeState::NoGo);
+    EXPECT_EQ(derive(part).gauge("body-leads")->words, "peg too short");
 }
 
 }  // namespace
