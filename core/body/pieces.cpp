@@ -111,7 +111,7 @@ std::optional<Motion> motionOf(const Mark& mark, const LaidMark& laid, double se
     if (how == "turns" && laid.axis) {
         const std::string lies = valueOf(mark, "axisLies");
         m.at = {laid.axis->x.mm(), laid.axis->y.mm(), lies == "upright" ? 0 : seat + laid.length("axisHigh").mm()};
-        m.axis = lies == "upright" ? Vec3{0, 0, 1} : lies == "from left to right" ? Vec3{1, 0, 0} : Vec3{0, 1, 0};
+        m.axis = lies == "upright" ? Vec3{0, 0, 1} : lies == "left to right" ? Vec3{1, 0, 0} : Vec3{0, 1, 0};
         m.to = laid.angle("turn");
         return m;
     }

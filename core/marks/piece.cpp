@@ -57,7 +57,7 @@ void layMotion(MarkLaying& laying) {
         out.axis = Point{axis->at.x + out.lengths["axisX"], axis->at.y + out.lengths["axisY"]};
         const std::string lies = valueOf(laying.mark, "axisLies");
         out.swept = lies == "upright" ? swung(shape, *out.axis, out.angles["turn"])
-                                      : tilted(shape, out, lies == "from left to right");
+                                      : tilted(shape, out, lies == "left to right");
         return;
     }
     if (out.lengths["by"] <= Length()) return laying.wrong("it moves by nothing");
@@ -162,7 +162,7 @@ MarkKindInfo kindInfo<MarkKind::Piece>() {
                     V::Choice,
                     "upright",
                     "A knob's stands upright, a lever's often lies level",
-                    {"upright", "from left to right", "from front to rear"},
+                    {"upright", "left to right", "front to rear"},
                     "motion=turns"},
                    {"axisHigh",
                     "Axis, height",

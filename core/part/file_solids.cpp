@@ -26,7 +26,12 @@ double within(Fields& f, const char* key, double fallback) {
 
 std::vector<double> numbers(Fields& f, const char* key, std::size_t count) {
     std::vector<double> all;
-    for (const auto& [path, j] : f.list(key)) all.push_back(f.finite(j, path));
+    for (const auto& [path, j] : f.list(key)) {
+        all.push_back(f.finite(j, path));
+        if (std::abs(all.back()) <= kFarthest) continue;
+        f.fail(path, "a solid lies within 100 m");
+        all.back() = 0;
+    }
     if (!all.empty() && all.size() != count) f.fail(f.at(key), std::to_string(count) + " numbers stand here");
     all.resize(count);
     return all;
@@ -209,7 +214,12 @@ SolidFile solidFrom(Fields f) {
             f.fail(path, "a corner is two numbers");
             break;
         }
-        s.outline.push_back({f.finite(j[0], path), f.finite(j[1], path)});
+        const double x = f.finite(j[0], path), y = f.finite(j[1], path);
+        if (std::abs(x) > kFarthest || std::abs(y) > kFarthest) {
+            f.fail(path, "a solid lies within 100 m");
+            break;
+        }
+        s.outline.push_back({x, y});
     }
     s.height = within(f, "height", 0);
     s.seatSet = f.flag("seatSet", false);

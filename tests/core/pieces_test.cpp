@@ -136,7 +136,7 @@ TEST(Pieces, ALeverAboutALevelAxisReachesAsFarAsItsCorners) {
     // 10 long from the axis to the rear, 1 thick; up by 90 degrees about x: its length becomes its height.
     Mark lever = piece({{"is", "moving part"},
                         {"motion", "turns"},
-                        {"axisLies", "from left to right"},
+                        {"axisLies", "left to right"},
                         {"turn", "90"},
                         {"low", "5"},
                         {"high", "6"},

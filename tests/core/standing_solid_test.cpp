@@ -181,5 +181,20 @@ TEST(StandingSolid, APegThatHardlyReachesIntoTheBoardIsNamed) {
     EXPECT_EQ(derive(part).gauge("body-leads")->words, "peg too short");
 }
 
+TEST(StandingSolid, NumbersBeyondAllBoundsInAFileAreSaidAndEndNothing) {
+    const std::string whole = toText(demo("QB-TB4"));
+    const std::size_t solids = whole.find("\"solids\"");
+    for (const char* key : {"\"outline\"", "\"at\"", "\"section\"", "\"height\"", "\"length\""}) {
+        std::string text = whole;
+        std::size_t at = text.find(key, solids);
+        ASSERT_NE(at, std::string::npos) << key;
+        at = text.find_first_of("-0123456789", at + std::string(key).size());
+        text.replace(at, text.find_first_not_of("-0123456789.e+", at) - at, "-1e308");
+        const auto read = fromText(text, "a test");
+        if (read) derive(*read);
+        EXPECT_FALSE(read.has_value()) << key;
+    }
+}
+
 }  // namespace
 }  // namespace punch
