@@ -52,7 +52,8 @@ void widen(SolidLeadFound& lead, const Sections& sections) {
                 continue;
             lead.along = std::max(lead.along, shape.along);
             lead.across = std::max(lead.across, shape.across);
-            lead.round = lead.round && shape.round;
+            // A broken edge shows no circle and makes it no less round; corners that stand out do.
+            if (shape.rectangle && std::hypot(shape.along, shape.across) > lead.along) lead.round = false;
         }
     }
 }

@@ -214,12 +214,21 @@ TEST(FoundSolid, ALeadCountsAsWideAsItIsWithinTheBoard) {
                              0},
                      {},
                      {}};
+    // And a round peg whose end is broken within the board.
+    const MadeBody peg{"peg",
+                       kNoColour,
+                       TurnedProfile{{{0, -1.9, 0}, {0.5, -1.9, 0}, {0.75, -1.5, 0}, {0.75, 1, 0}, {0, 1, 0}}},
+                       {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {2.5, 1.5, 0}},
+                       {}};
     const Solid solid =
-        madeSolid({boxBody("body", -3, -3, 8, 3, 0, 4), tapered, boxBody("lead", 4.7, -0.3, 5.3, 0.3, -3, 0.5)});
+        madeSolid({boxBody("body", -3, -3, 8, 3, 0, 4), tapered, boxBody("lead", 4.7, -0.3, 5.3, 0.3, -3, 0.5), peg});
     const SolidFile file = foundIn(solid, standing(solid, {0, 0, -1}));
-    ASSERT_EQ(file.leads.size(), 2U);
-    for (const SolidLeadFound& l : file.leads)
-        EXPECT_NEAR(l.along, l.x < 1 ? 0.4 + 0.6 * 2.9 / 3 : 0.6, 1e-3) << "a tenth below the seating plane";
+    ASSERT_EQ(file.leads.size(), 3U);
+    for (const SolidLeadFound& l : file.leads) {
+        const bool isPeg = l.x > 1 && l.x < 4;
+        EXPECT_EQ(l.round, isPeg);
+        EXPECT_NEAR(l.along, isPeg ? 1.5 : l.x < 1 ? 0.4 + 0.6 * 2.9 / 3 : 0.6, 1e-3) << "a tenth below the plane";
+    }
 }
 
 TEST_F(BodyGauges, HeightAndWhatIsBelowAgainstTheEnclosure) {
