@@ -63,7 +63,7 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
         for (const Shape& shape : artwork(part, f, which)) {
             p.setPen(edge);
             p.setBrush(fill);
-            if (const RoundedPolygon* area = shape.area()) p.drawPath(pathOf(*area, map, sagitta));
+            if (const RoundedPolygon* area = shape.rounded()) p.drawPath(pathOf(*area, map, sagitta));
             if (const Polygons* rings = shape.polygons()) {
                 if (which == Layer::TopSilkscreen) p.setBrush(edge.color());
                 p.drawPath(pathOf(*rings, map));
@@ -85,7 +85,7 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
         if (seen.through) edge.setStyle(Qt::DashLine);
         p.setPen(edge);
         p.setBrush(seen.through ? QBrush(Qt::NoBrush) : QBrush(copper));
-        if (const RoundedPolygon* area = seen.shape.area())
+        if (const RoundedPolygon* area = seen.shape.rounded())
             p.drawPath(pathOf(*area, map, sagitta));
         else if (const Polygons* rings = seen.shape.polygons())
             p.drawPath(pathOf(*rings, map));

@@ -141,8 +141,8 @@ public:
         emit changed();
     }
     /// A cut-out that is offered, in the footprint's frame: drawn dashed until it is kept.
-    const std::optional<CutShape>& offered() const { return offered_; }
-    void offer(std::optional<CutShape> cut) {
+    const std::optional<Shape>& offered() const { return offered_; }
+    void offer(std::optional<Shape> cut) {
         offered_ = std::move(cut);
         emit changed();
     }
@@ -227,7 +227,7 @@ signals:
 
 private:
     FeatureId pairA_, pairB_;
-    std::optional<CutShape> offered_;
+    std::optional<Shape> offered_;
     std::optional<CutOutKind> cutting_;
     Length cutWidth_ = Length::fromMm(1.6);
     Unit unit_ = Unit::Mm;

@@ -63,7 +63,7 @@ std::optional<CutHand::Held> CutHand::under(Point at) const {
         else if (distance(at, c.from - datum) <= near)
             hand.grip = Grip::From;
         else {
-            if (!contains(cutShape(cutShapeOf(c, datum)), at)) continue;
+            if (!contains(*cutShapeOf(c, datum).rounded(), at)) continue;
         }
         return hand;
     }
@@ -122,15 +122,17 @@ void CutHand::move(const Touch& touch) {
 void CutHand::look() {
     const Part& part = document_.part();
     const Footprint& f = document_.footprint();
-    std::vector<CutShape> cuts = f.cutOuts;
-    std::erase_if(cuts, [&](const CutShape& c) { return c.id == held_->cut.id; });
+    std::vector<Shape> cuts = f.cutOuts;
+    std::erase_if(cuts, [&](const Shape& c) { return c.id == held_->cut.id; });
     cuts.push_back(cutShapeOf(held_->cut, f.datum));
-    const CutShape& shape = cuts.back();
-    const Rect box = boundsOf(cutShape(shape));
-    const Point along = shape.corners.back() - shape.corners.front();
+    const Shape& shape = cuts.back();
+    const Rect box = shape.box();
+    const std::vector<Point>& corners = shape.rounded()->corners;
+    const Point along = corners.back() - corners.front();
     held_->words = held_->cut.kind == CutOutKind::Slot
                        ? QObject::tr("slot %1 × %2")
-                             .arg(view_.value(shape.width, 2), view_.length(hypot(along.x, along.y) + shape.width, 2))
+                             .arg(view_.value(shape.milled.width, 2),
+                                  view_.length(hypot(along.x, along.y) + shape.milled.width, 2))
                        : QObject::tr("window %1 × %2").arg(view_.value(box.width(), 2), view_.length(box.height(), 2));
     held_->good = true;
     if (const auto copper = nearestCopperTo(shape, f.board().copper());
@@ -225,7 +227,7 @@ void CutHand::paint(QPainter& p) const {
     fill.setAlphaF(0.15F);
     p.setPen(cosmetic(color, 1.6));
     p.setBrush(fill);
-    const RoundedPolygon shape = cutShape(cutShapeOf(held_->cut, datum));
+    const RoundedPolygon shape = *cutShapeOf(held_->cut, datum).rounded();
     p.drawPath(pathOf(shape, t));
     ends(held_->cut, color);
     p.setFont(theme::text(0.95, true));

@@ -46,19 +46,15 @@ std::string MarkHand::markAt(QPointF at) const {
     const Point p = sheet_.transform().unmap(at);
     const Length reach = 0.5 * sheet_.reach();
     // Ink is thin and lies over areas.
-    for (const auto* strokes : {&f.silkscreen, &f.assembly, &f.bottomSilkscreen})
-        for (const Stroke& s : *strokes)
-            for (std::size_t i = 0; !s.mark.empty() && i + 1 < s.points.size(); ++i)
+    for (const auto* ink : {&f.silkscreen, &f.assembly, &f.bottomSilkscreen})
+        for (const Shape& s : *ink)
+            for (std::size_t i = 0; !s.id.empty() && i + 1 < s.points().size(); ++i)
                 if (gap(RoundedPolygon::disc(p, Length()),
-                        RoundedPolygon::stroke(s.points[i], s.points[i + 1], s.width)) < reach)
-                    return s.mark;
-    for (const auto* areas : {&f.silkscreenAreas, &f.assemblyAreas, &f.bottomSilkscreenAreas})
-        for (const InkArea& a : *areas)
-            if (!a.mark.empty() && contains(a.area, p)) return a.mark;
-    for (const CutArea& c : f.cutAreas)
-        if (contains(c.area, p)) return c.id;
-    for (const KeepoutArea& k : f.keepouts)
-        if (contains(k.area, p)) return k.id;
+                        RoundedPolygon::stroke(s.points()[i], s.points()[i + 1], s.line()->width)) < reach)
+                    return s.id;
+    for (const auto* shapes : {&f.silkscreen, &f.assembly, &f.bottomSilkscreen, &f.cutOuts, &f.keepouts})
+        for (const Shape& s : *shapes)
+            if (!s.id.empty() && contains(s.area(), p)) return s.id;
     return {};
 }
 

@@ -43,7 +43,7 @@ inline QPainterPath pathOf(const Polygons& rings, const SheetTransform& t) {
 
 /// An area, or the ring of a closed line.
 inline QPainterPath pathOf(const Shape& shape, const SheetTransform& t) {
-    if (const RoundedPolygon* area = shape.area()) return pathOf(*area, t);
+    if (const RoundedPolygon* area = shape.rounded()) return pathOf(*area, t);
     if (const Polygons* rings = shape.polygons()) return pathOf(*rings, t);
     QPolygonF ring;
     for (const Point& p : shape.line()->points) ring << t.map(p);

@@ -57,8 +57,7 @@ Rect Sheet::content() const {
     if (pictured()) return pictures_->outline();
     const Footprint& f = document_.footprint();
     Rect box = f.courtyard;
-    for (const Stroke& s : f.silkscreen)
-        for (const Point& p : s.points) box.add(p);
+    box.add(boundsOf(f.silkscreen));
     for (const FaceLine& face : f.faces)
         if (const auto at = f.place(face.id); at && face.axis != Axis::Height) box.add(*at);
     for (const MarkPoint& m : f.marks) box.add(m.at);

@@ -79,7 +79,7 @@ void SheetPainter::made(bool paste) {
     p_.setPen(cosmetic(theme::kCopperEdge, 1));
     for (const Shape& s : artwork(part_, f_, Layer::PlatedHoles)) {
         // Under mask a small hole is closed on this side.
-        if (open.contains(t_.map(boundsOf(*s.area()).middle()))) p_.drawPath(pathOf(s, t_));
+        if (open.contains(t_.map(boundsOf(*s.rounded()).middle()))) p_.drawPath(pathOf(s, t_));
     }
     p_.setPen(cosmetic(theme::kInk, 1));
     for (const Layer layer : {Layer::BareHoles}) {

@@ -75,9 +75,9 @@ void SheetPainter::body() {
     for (const Shape& shape : artwork(part_, f_, Layer::Body)) {
         const bool face = shape.line() != nullptr;
         // Loose ones among its faces follow as lines of their own.
-        p_.setPen(!face && !shape.firm && f_.body->outline.empty() ? QPen(Qt::NoPen)
-                  : face && !shape.firm                            ? looseSide()
-                                                                   : cosmetic(theme::kBodySlate, 1.4));
+        p_.setPen(!face && !shape.firm && !f_.body->traced() ? QPen(Qt::NoPen)
+                  : face && !shape.firm                      ? looseSide()
+                                                             : cosmetic(theme::kBodySlate, 1.4));
         p_.setBrush(face ? QBrush(Qt::NoBrush) : QBrush(fill));
         p_.drawPath(pathOf(shape, t_));
     }
@@ -102,21 +102,18 @@ void SheetPainter::keepouts() {
         p_.setPen(shape.firm ? edge : looseSide());
         p_.setBrush(Qt::NoBrush);
         p_.drawPath(area);
-        const KeepoutArea* k = findIn(f_.keepouts, [&](const KeepoutArea& of) { return of.id == shape.of; });
-        if (k == nullptr) continue;
-        const QString words =
-            QObject::tr("%1 %2: nothing taller than %3")
-                .arg(toQt(k->name),
-                     view_.value(k->rect.height() < k->rect.width() ? k->rect.height() : k->rect.width(), 2),
-                     view_.length(k->maxHeight, 2));
+        const Rect box = shape.box();
+        const QString words = QObject::tr("%1 %2: nothing taller than %3")
+                                  .arg(toQt(shape.name), view_.value(min(box.height(), box.width()), 2),
+                                       view_.length(shape.keeps.maxHeight, 2));
         const QFont font = theme::text(0.9);
-        QRectF box = QFontMetricsF(font).boundingRect(words).adjusted(-6, -1, 6, 1);
-        if (box.width() > r.width()) continue;
-        box.moveCenter(QPointF(r.center().x(), r.bottom() - box.height() * 0.8));
-        p_.fillRect(box, theme::kKeepoutPale);
+        QRectF room = QFontMetricsF(font).boundingRect(words).adjusted(-6, -1, 6, 1);
+        if (room.width() > r.width()) continue;
+        room.moveCenter(QPointF(r.center().x(), r.bottom() - room.height() * 0.8));
+        p_.fillRect(room, theme::kKeepoutPale);
         p_.setFont(font);
         p_.setPen(theme::kKeepout.darker(125));
-        p_.drawText(box, Qt::AlignCenter, words);
+        p_.drawText(room, Qt::AlignCenter, words);
     }
 }
 
@@ -254,7 +251,7 @@ void SheetPainter::copper() {
         pen.setStyle(Qt::DashLine);
         p_.setPen(pen);
         p_.setBrush(theme::kPetrolPale);
-        const RoundedPolygon shape = cutShape(*view_.offered());
+        const RoundedPolygon shape = *view_.offered()->rounded();
         p_.drawPath(pathOf(shape, t_));
         // At its left end: its middle is where a datum likes to stand.
         const QRectF box = t_.map(boundsOf(shape));

@@ -66,7 +66,7 @@ void SizeStation::findWays() {
     const VoltagePair worst = f.voltages.front();
     found_ = waysOut(document_.part(), f, worst.a, worst.b);
     // A slot that mends is shown where it would be.
-    std::optional<CutShape> slot;
+    std::optional<punch::Shape> slot;
     if (!found_.empty() && found_.front().mends && found_.front().slot)
         slot = cutShapeOf(*found_.front().slot, f.datum);
     view_.offer(slot);
@@ -269,15 +269,16 @@ void SizeStation::putSlotHere() {
 
 void SizeStation::refreshCutOuts() {
     clear(cutRows_);
-    for (const CutArea& cut : document_.footprint().cutAreas) {
+    for (const punch::Shape& cut : document_.footprint().cutOuts) {
         auto* line = new QWidget(cutOuts_);
         auto* lay = new QHBoxLayout(line);
         lay->setContentsMargins(0, 0, 0, 0);
-        const Rect box = boundsOf(polygonsOf(cut.area));
-        const bool slot = cut.kind == CutOutKind::Slot && cut.one && cut.one->corners.size() > 1;
+        const Rect box = boundsOf(polygonsOf(cut.milled.outline));
+        const RoundedPolygon* one = cut.rounded();
+        const bool slot = cut.milled.kind == CutOutKind::Slot && one != nullptr && one->corners.size() > 1;
         const QString size =
-            slot ? tr("%1 × %2").arg(view_.value(cut.width, 2),
-                                     view_.length(distance(cut.one->corners[0], cut.one->corners[1]) + cut.width, 2))
+            slot ? tr("%1 × %2").arg(view_.value(cut.milled.width, 2),
+                                     view_.length(distance(one->corners[0], one->corners[1]) + cut.milled.width, 2))
                  : tr("%1 × %2").arg(view_.value(box.width(), 2), view_.length(box.height(), 2));
         auto* text = new QLabel(tr("<b>%1</b> %2 at %3, %4")
                                     .arg(toQt(cut.name).toHtmlEscaped(), size, view_.value(box.middle().x, 2),
@@ -295,7 +296,7 @@ void SizeStation::refreshCutOuts() {
         lay->addWidget(drop);
         cutRows_->addWidget(line);
     }
-    cutOuts_->setVisible(!document_.footprint().cutAreas.empty());
+    cutOuts_->setVisible(!document_.footprint().cutOuts.empty());
 }
 
 void SizeStation::buildFab() {

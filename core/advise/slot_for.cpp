@@ -34,9 +34,12 @@ struct Candidate {
         };
         return RoundedPolygon::stroke(at(from), at(to), Length::fromMm(width));
     }
-    CutShape cut() const {
-        const RoundedPolygon s = shape();
-        return {"", "slot", CutOutKind::Slot, s.corners, s.radius, 2.0 * s.radius};
+    Shape cut() const {
+        Shape cut{Purpose::Cut, {}, "slot", shape()};
+        cut.pieces = {shape()};
+        cut.milled.kind = CutOutKind::Slot;
+        cut.milled.width = 2.0 * cut.pieces.front().radius;
+        return cut;
     }
     double length() const { return to - from + width; }
     double along(Point p) const { return (p.x.mm() - middle.x) * u.x + (p.y.mm() - middle.y) * u.y; }
@@ -69,7 +72,7 @@ public:
     /// A slot is a wall too: over it the ways between different faces have to be long enough.
     bool keepsFacesApart(const Candidate& c) const {
         if (otherFaces_.empty()) return true;
-        const std::vector<CutShape> cuts = cutsWith(c);
+        const std::vector<Shape> cuts = cutsWith(c);
         Ways ways(part_, board_.with(cuts));
         return std::all_of(otherFaces_.begin(), otherFaces_.end(), [&](const auto& both) {
             VoltagePair pair = ask_;
@@ -105,7 +108,7 @@ private:
         double at = 0;       ///< where the way passes the slot's line
     };
     Failing worstOf(const Candidate& c) const {
-        const std::vector<CutShape> cuts = cutsWith(c);
+        const std::vector<Shape> cuts = cutsWith(c);
         Ways ways(part_, board_.with(cuts));
         Failing worst;
         for (const auto& [a, b] : near_) {
@@ -126,8 +129,8 @@ private:
         }
         return worst;
     }
-    std::vector<CutShape> cutsWith(const Candidate& c) const {
-        std::vector<CutShape> cuts = board_.cutOuts;
+    std::vector<Shape> cutsWith(const Candidate& c) const {
+        std::vector<Shape> cuts = board_.cutOuts;
         cuts.push_back(c.cut());
         return cuts;
     }
@@ -146,8 +149,9 @@ private:
             if (p.hole > Length() && gap(slot, holeShape(p)) < fab.leastWeb) return false;
         for (const BareHole& h : board_.bareHoles)
             if (gap(slot, holeShape(h)) < fab.leastWeb) return false;
-        for (const CutShape& cut : board_.cutOuts)
-            if (gap(slot, cutShape(cut)) < fab.leastWeb) return false;
+        for (const Shape& cut : board_.cutOuts)
+            for (const RoundedPolygon& piece : cut.pieces)
+                if (gap(slot, piece) < fab.leastWeb) return false;
         return true;
     }
     void trim(Candidate& c) const {

@@ -53,13 +53,6 @@ std::vector<Shape> paste(const Results& f, bool top) {
     return shapes;
 }
 
-std::vector<Shape> ink(const std::vector<Stroke>& strokes, const std::vector<InkArea>& areas) {
-    std::vector<Shape> shapes;
-    for (const InkArea& a : areas) shapes.push_back({Purpose::Ink, a.mark, a.what, a.area, a.firm});
-    for (const Stroke& s : strokes) shapes.push_back({Purpose::Ink, s.mark, s.what, Line{s.points, s.width}, s.firm});
-    return shapes;
-}
-
 std::vector<Shape> holes(const Results& f, bool plated) {
     std::vector<Shape> shapes;
     if (plated)
@@ -75,30 +68,28 @@ std::vector<Shape> holes(const Results& f, bool plated) {
 
 std::vector<Shape> courtyard(const Polygons& area, const char* name) {
     if (area.empty()) return {};
-    return {{Purpose::Room, {}, name, area, true}};
+    return {{Purpose::Courtyard, {}, name, area}};
 }
 
-/// As it was traced, else its rectangle; where some of its faces are loose each of them also as a line.
-/// Its block, and the pieces that were put on it.
+/// Its block and the pieces that were put on it; where some of its faces are loose each of them also as a line.
 std::vector<Shape> body(const Results& f) {
     std::vector<Shape> shapes;
+    if (f.body) {
+        shapes.push_back(f.body->shape);
+        if (f.body->traced()) shapes.back().form = united(f.body->shape.area());
+    }
     for (const LaidMark& m : f.laid)
-        for (const KeepoutArea& k : f.keepouts)
-            if (k.id == m.id && k.piece && m.area)
-                shapes.push_back({Purpose::Room, k.id, k.name, polygonsOf(*m.area, Chords::Outside), k.firm});
-    if (!f.body) return shapes;
+        if (const Shape* k = shapeOf(f.keepouts, m.id); k != nullptr && k->keeps.piece && m.area) {
+            shapes.push_back(*k);
+            shapes.back().form = polygonsOf(*m.area, Chords::Outside);
+        }
+    if (!f.body || f.body->traced() || f.body->allFirm()) return shapes;
     const BodyBox& b = *f.body;
     const Rect& r = b.rect;
-    if (!b.outline.empty()) {
-        shapes.insert(shapes.begin(), {Purpose::Room, {}, "body", united({b.outline}), b.allFirm()});
-        return shapes;
-    }
-    shapes.insert(shapes.begin(), {Purpose::Room, {}, "body", RoundedPolygon::rectangle(r), b.allFirm()});
-    if (b.allFirm()) return shapes;
     const Point leftFront{r.left, r.bottom}, rightFront{r.right, r.bottom}, rightRear{r.right, r.top},
         leftRear{r.left, r.top};
     const auto face = [&](const FeatureId& id, Side side, Point from, Point to) {
-        shapes.push_back({Purpose::Room, id, id, Line{{from, to}, Length()}, b.firm[static_cast<int>(side)]});
+        shapes.push_back({Purpose::Body, id, id, Line{{from, to}, Length()}, b.firm[static_cast<int>(side)]});
     };
     face(kFrontFace, Side::Front, leftFront, rightFront);
     face(kRightFace, Side::Right, rightFront, rightRear);
@@ -141,27 +132,17 @@ std::vector<Shape> artwork(const Part& part, const Results& f, Layer layer) {
         case Layer::BottomMask: return openings(part, f, CopperLayer::Bottom);
         case Layer::TopPaste: return paste(f, true);
         case Layer::BottomPaste: return paste(f, false);
-        case Layer::TopSilkscreen: return ink(f.silkscreen, f.silkscreenAreas);
-        case Layer::BottomSilkscreen: return ink(f.bottomSilkscreen, f.bottomSilkscreenAreas);
-        case Layer::Assembly: return ink(f.assembly, f.assemblyAreas);
+        case Layer::TopSilkscreen: return f.silkscreen;
+        case Layer::BottomSilkscreen: return f.bottomSilkscreen;
+        case Layer::Assembly: return f.assembly;
         case Layer::PlatedHoles: return holes(f, true);
         case Layer::BareHoles: return holes(f, false);
         case Layer::Body: return body(f);
-        case Layer::CutOuts: {
-            std::vector<Shape> shapes;
-            for (const CutArea& c : f.cutAreas) {
-                const Purpose purpose = c.plated ? Purpose::PlatedCut : Purpose::Cut;
-                if (c.one)
-                    shapes.push_back({purpose, c.id, c.name, *c.one, c.firm});
-                else
-                    shapes.push_back({purpose, c.id, c.name, polygonsOf(c.area, Chords::Outside), c.firm});
-            }
-            return shapes;
-        }
+        case Layer::CutOuts: return f.cutOuts;
         case Layer::Keepouts: {
             std::vector<Shape> shapes;
-            for (const KeepoutArea& k : f.keepouts)
-                if (!k.piece || k.travel) shapes.push_back({Purpose::Room, k.id, k.name, k.area, k.firm});
+            for (const Shape& k : f.keepouts)
+                if (!k.keeps.piece || k.keeps.travel) shapes.push_back(k);
             return shapes;
         }
         case Layer::TopCourtyard: return courtyard(f.courtyardTop, "courtyard");
@@ -178,17 +159,6 @@ std::vector<SeenCopper> seenCopper(const Part& part, const Results& f, bool from
         if (!(fromBelow ? c.bottom : c.top).there() && !c.outlined)
             seen.push_back({landOf(c, fromBelow ? c.top : c.bottom, padPurpose(c)), true});
     return seen;
-}
-
-Rect boundsOf(const std::vector<Shape>& shapes) {
-    Rect box;
-    for (const Shape& s : shapes) {
-        if (const RoundedPolygon* area = s.area()) box.add(boundsOf(*area));
-        if (const Polygons* all = s.polygons()) box.add(boundsOf(*all));
-        if (const Line* line = s.line())
-            for (const Point& p : line->points) box.add(Rect::around(p, line->width, line->width));
-    }
-    return box;
 }
 
 }  // namespace punch

@@ -143,7 +143,7 @@ std::vector<MarkedBody> markedBodies(const Part& part, const Footprint& f) {
 
 std::vector<MadeBody> measuredBlock(const Part& part, const Footprint& f) {
     if (!f.body || !f.body->allFirm() || !f.body->heightFirm || f.body->height <= Length()) return {};
-    const Ring outline = f.body->outline.empty() ? rectangleRing(f.body->rect) : ringOf(f.body->outline);
+    const Ring outline = ringOf(f.body->ring());
     const double low = part.body.standoff.mm();
     return {{"body", kSlate, Prism{{flatRing(outline), {}}, low, low + f.body->height.mm()}, {}, {}}};
 }

@@ -78,7 +78,7 @@ void around(SceneLayer& to, const Polygons& area, double z, Paint colour) {
 }
 
 Polygons of(const Shape& shape) {
-    if (const RoundedPolygon* area = shape.area()) return united({flattened(ringOf(*area), kChord)});
+    if (const RoundedPolygon* area = shape.rounded()) return united({flattened(ringOf(*area), kChord)});
     if (const Polygons* all = shape.polygons()) return *all;
     Polygons all;
     const Line& l = *shape.line();
@@ -275,9 +275,7 @@ void addSolid(const Shown& shown, const Part& part, SolidScene& scene) {
 void addBlock(const Footprint& f, const Part& part, SolidScene& scene) {
     if (!f.body || !f.body->heightFirm) return;
     const double low = part.body.standoff.mm(), high = f.body->height.mm() + low;
-    std::vector<Point> ring = f.body->outline;
-    const Rect& r = f.body->rect;
-    if (ring.empty()) ring = {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}};
+    const std::vector<Point> ring = f.body->ring();
     const Paint slate{palette::kBodySlate, 0.4};
     const Polygons area = united({ring});
     for (const auto& one : area) walls(scene.body, one, low, high, slate, 1);
@@ -285,7 +283,7 @@ void addBlock(const Footprint& f, const Part& part, SolidScene& scene) {
     flat(scene.body, area, high, slate, true);
     const Paint edge{palette::kInk, 0.75};
     for (const double z : {low, high}) around(scene.body, area, z, edge);
-    if (f.body->outline.empty())
+    if (!f.body->traced())
         for (const Point& p : ring) line(scene.body, at(p, low), at(p, high), edge);
     for (const Point& p : ring) scene.box.add(at(p, high));
 }

@@ -15,12 +15,12 @@ struct Board {
     const std::vector<Pad>& pads;
     const std::vector<BareHole>& bareHoles;
     const std::vector<FaceLine>& faces;
-    const std::vector<KeepoutArea>& keepouts;
-    const std::vector<CutShape>& cutOuts;
+    const std::vector<Shape>& keepouts;
+    const std::vector<Shape>& cutOuts;
     const AttachedCopper& attached;
 
     /// The same with these cut-outs, which have to outlive it.
-    Board with(const std::vector<CutShape>& cuts) const { return {pads, bareHoles, faces, keepouts, cuts, attached}; }
+    Board with(const std::vector<Shape>& cuts) const { return {pads, bareHoles, faces, keepouts, cuts, attached}; }
     std::vector<Conductor> copper() const { return copperOf(pads, bareHoles, attached); }
     const Pad* pad(const FeatureId& id) const {
         return findIn(pads, [&](const Pad& p) { return p.id == id; });

@@ -39,14 +39,15 @@ std::optional<Conductor> metalOf(const Spot& spot, const BareHole& hole) {
     return metal;
 }
 
-Conductor cutOf(const CutShape& c) {
-    const Rect box = boundsOf(cutShape(c));
-    Land land{LandShape::RoundedRectangle, box.middle(), box.width(), box.height(), c.radius, {}};
-    if (c.corners.size() == 2) {
-        const Point along = c.corners[1] - c.corners[0];
+Conductor cutOf(const Shape& c) {
+    const RoundedPolygon& one = c.pieces.front();
+    const Rect box = boundsOf(one);
+    Land land{LandShape::RoundedRectangle, box.middle(), box.width(), box.height(), one.radius, {}};
+    if (one.corners.size() == 2) {
+        const Point along = one.corners[1] - one.corners[0];
         land.shape = LandShape::Oval;
-        land.width = hypot(along.x, along.y) + 2.0 * c.radius;
-        land.length = 2.0 * c.radius;
+        land.width = hypot(along.x, along.y) + 2.0 * one.radius;
+        land.length = 2.0 * one.radius;
         land.turn = Angle::fromRadians(std::atan2(along.y.mm(), along.x.mm()));
     }
     return onEveryLayer(plain(c.id, c.name, land, true));
@@ -57,10 +58,10 @@ Conductor around(const std::string& id, const std::string& name, const std::vect
     return plain(id, name, polygonLand(pieces.size() == 1 ? pieces.front() : hullOf(pieces)), firm);
 }
 
-Conductor keepoutOf(const KeepoutArea& k) {
+Conductor keepoutOf(const Shape& k) {
     Conductor c = around(k.id, k.name, k.pieces, k.firm);
-    if (k.bottom) c.bottom = c.top;
-    if (!k.top) c.top = {};
+    if (k.keeps.bottom) c.bottom = c.top;
+    if (!k.keeps.top) c.top = {};
     return c;
 }
 
@@ -82,15 +83,11 @@ Conductor edgeOf(const Face& face, const FaceLine& line) {
 }  // namespace
 
 std::optional<Conductor> surroundingMetal(const Part& part, const Board& board, const std::string& id) {
-    for (const KeepoutArea& k : board.keepouts)
-        if (k.id == id) return keepoutOf(k);
-    std::vector<RoundedPolygon> cuts;
-    for (const CutShape& c : board.cutOuts)
-        if (c.id == id) {
-            if (!c.piece) return cutOf(c);
-            cuts.push_back(cutShape(c));
-        }
-    if (!cuts.empty()) return onEveryLayer(around(id, featureWords(part, id), cuts, true));
+    if (const Shape* k = shapeOf(board.keepouts, id)) return keepoutOf(*k);
+    if (const Shape* c = shapeOf(board.cutOuts, id)) {
+        if (c->rounded() != nullptr) return cutOf(*c);
+        return onEveryLayer(around(id, featureWords(part, id), c->pieces, true));
+    }
     if (const Face* face = faceOf(part, id); face != nullptr && carriesVoltage(part, id))
         for (const FaceLine& line : board.faces)
             if (line.id == id) return edgeOf(*face, line);
@@ -127,9 +124,8 @@ std::vector<Conductor> liveSurroundings(const Part& part, const Board& board) {
         if (!isLive(id)) return;
         if (const auto metal = surroundingMetal(part, board, id)) all.push_back(*metal);
     };
-    for (const KeepoutArea& k : board.keepouts) add(k.id);
-    for (std::size_t i = 0; i < board.cutOuts.size(); ++i)
-        if (i == 0 || board.cutOuts[i].id != board.cutOuts[i - 1].id) add(board.cutOuts[i].id);
+    for (const Shape& k : board.keepouts) add(k.id);
+    for (const Shape& c : board.cutOuts) add(c.id);
     for (const Face& face : part.faces) add(face.id);
     return all;
 }

@@ -112,7 +112,8 @@ public:
         }
         for (const BareHole& h : board_.bareHoles)
             if (!h.plated) cut(pad, across, from, h.id, holeShape(h), r);
-        for (const CutShape& c : board_.cutOuts) cut(pad, across, from, c.id, cutShape(c), r);
+        for (const Shape& c : board_.cutOuts)
+            for (const RoundedPolygon& piece : c.pieces) cut(pad, across, from, c.id, piece, r);
         for (const FaceLine& face : board_.faces)
             if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height) {
                 // The edge as a thin strip that is longer than any board.

@@ -166,12 +166,13 @@ Length toEdge(const Rect& box, const FaceLine& edge) {
 
 }  // namespace
 
-std::optional<Nearest> nearestCopperTo(const CutShape& cut, const std::vector<Conductor>& copper) {
+std::optional<Nearest> nearestCopperTo(const Shape& cut, const std::vector<Conductor>& copper) {
     std::optional<Nearest> best;
     for (const Conductor& one : copper)
         for (const CopperLayer layer : kCopperLayers)
             if (const Land& land = landOn(one, layer); land.there())
-                keepNearer(best, gap(copperShape(land), cutShape(cut)), one.id, cut.id);
+                for (const RoundedPolygon& piece : cut.pieces)
+                    keepNearer(best, gap(copperShape(land), piece), one.id, cut.id);
     return best;
 }
 
@@ -188,8 +189,9 @@ std::optional<Nearest> nearestCopperToCut(const Board& board) {
                                      max(hole.sizeLargest, hole.slotLength + hole.sizeLargest - hole.size) / 2;
                 if (!best || bound <= best->gap) keepNearer(best, gap(copper, holeShape(hole)), pad.id, hole.id);
             }
-            for (const CutShape& cut : board.cutOuts)
-                if (cut.joined != pad.id || !cut.plated()) keepNearer(best, gap(copper, cutShape(cut)), pad.id, cut.id);
+            for (const Shape& cut : board.cutOuts)
+                if (cut.milled.joined != pad.id || !cut.plated())
+                    for (const RoundedPolygon& piece : cut.pieces) keepNearer(best, gap(copper, piece), pad.id, cut.id);
             for (const FaceLine& face : board.faces)
                 if (face.kind == FaceKind::BoardEdge && face.axis != Axis::Height)
                     keepNearer(best, toEdge(boundsOf(copper), face), pad.id, face.id);
@@ -215,7 +217,8 @@ std::optional<Nearest> nearestHoles(const Board& board) {
     for (const Conductor& via : board.attached.lands)
         if (via.hole > Length()) add(via.id, holeShape(via));
     for (const BareHole& h : board.bareHoles) add(h.id, holeShape(h));
-    for (const CutShape& c : board.cutOuts) add(c.id, cutShape(c), true);
+    for (const Shape& c : board.cutOuts)
+        for (const RoundedPolygon& piece : c.pieces) add(c.id, piece, true);
     std::optional<Nearest> best;
     for (std::size_t i = 0; i < all.size(); ++i)
         for (std::size_t k = i + 1; k < all.size(); ++k) {

@@ -33,7 +33,7 @@ std::optional<Nearest> nearestCopper(const std::vector<Conductor>& copper);
 /// board's edge.
 std::optional<Nearest> nearestCopperToCut(const Board& board);
 /// The same of one cut-out alone.
-std::optional<Nearest> nearestCopperTo(const CutShape& cut, const std::vector<Conductor>& copper);
+std::optional<Nearest> nearestCopperTo(const Shape& cut, const std::vector<Conductor>& copper);
 /// The least wall between two holes (at largest finished sizes) or cut-outs, or from a hole to the board's edge.
 std::optional<Nearest> nearestHoles(const Board& board);
 

@@ -37,10 +37,10 @@ std::vector<Surrounding> surroundings(const Part& part, const Board& board) {
         }
         if (tightest) all.push_back(*tightest);
     };
-    for (const KeepoutArea& k : board.keepouts) add(k.id, Surrounding::Kind::Keepout);
+    for (const Shape& k : board.keepouts) add(k.id, Surrounding::Kind::Keepout);
     for (const FaceLine& face : board.faces)
         if (carriesVoltage(part, face.id)) add(face.id, Surrounding::Kind::BoardEdge);
-    for (const CutShape& c : board.cutOuts) add(c.id, Surrounding::Kind::CutOut);
+    for (const Shape& c : board.cutOuts) add(c.id, Surrounding::Kind::CutOut);
     for (const Spot& spot : part.spots)
         if (spot.head > Length()) add(spot.id, Surrounding::Kind::Metal);
     return all;

@@ -95,12 +95,13 @@ Places descend(const std::function<double(Places)>& f, Places at, double reach, 
 
 std::vector<CutRim> rimsOf(const Part& part, const Board& board) {
     std::vector<CutRim> rims;
-    for (const CutShape& c : board.cutOuts) rims.emplace_back(cutShape(c));
+    for (const Shape& c : board.cutOuts)
+        for (const RoundedPolygon& piece : c.pieces) rims.emplace_back(piece);
     for (const BareHole& h : board.bareHoles)
         if (!h.plated) rims.emplace_back(holeShape(h, false));
     Rect box;
     for (const Conductor& p : board.copper()) box.add(boundsOf(landShape(p)));
-    for (const KeepoutArea& k : board.keepouts) box.add(k.rect);
+    for (const Shape& k : board.keepouts) box.add(k.box());
     for (const FaceLine& edge : board.faces) {
         if (!carriesVoltage(part, edge.id)) continue;
         const double at = edge.at.mm();

@@ -31,8 +31,9 @@ std::vector<NamedCut> cutsAround(const Part& part, const Board& board, std::opti
     // Widths that reach X but for rounding do reach it.
     const Length x = leastCutWidth(part.rules.iec, clearance) - Length::fromNm(1);
     std::vector<NamedCut> cuts;
-    for (const CutShape& c : board.cutOuts)  // a plated wall is metal and keeps nothing apart
-        if (!c.plated() && c.width - part.rules.fab.slotTolerance >= x) cuts.push_back({c.id, cutShape(c)});
+    for (const Shape& c : board.cutOuts)  // a plated wall is metal and keeps nothing apart
+        if (!c.plated() && c.milled.width - part.rules.fab.slotTolerance >= x)
+            for (const RoundedPolygon& piece : c.pieces) cuts.push_back({c.id, piece});
     for (const BareHole& h : board.bareHoles)
         if (!h.plated && h.size >= x) cuts.push_back({h.id, holeShape(h, false)});
     return cuts;

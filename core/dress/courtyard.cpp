@@ -39,12 +39,12 @@ Rect courtyardContent(const Board& board, const std::optional<BodyBox>& body) {
     Rect content;
     if (body) {
         content.add(body->rect);
-        for (const Point& p : body->outline) content.add(p);
+        content.add(body->shape.box());
     }
     for (const Conductor& c : board.copper()) content.add(boundsOf(roomOf(c, landShape(c))));
     for (const BareHole& h : board.bareHoles) content.add(boundsOf(holeShape(h)));
-    for (const KeepoutArea& k : board.keepouts)
-        if (k.parts) content.add(k.rect);
+    for (const Shape& k : board.keepouts)
+        if (k.keeps.parts) content.add(k.box());
     return content;
 }
 
@@ -76,7 +76,7 @@ Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body
     const auto add = [&](const RoundedPolygon& shape) {
         // What lies within the body is held by it.
         const Rect box = boundsOf(shape);
-        if (top && body && body->outline.empty() && box.left >= body->rect.left && box.right <= body->rect.right &&
+        if (top && body && !body->traced() && box.left >= body->rect.left && box.right <= body->rect.right &&
             box.bottom >= body->rect.bottom && box.top <= body->rect.top)
             return;
         // A large circle would show its corners.
@@ -113,10 +113,9 @@ Polygons courtyardContent(const Board& board, const std::optional<BodyBox>& body
         const Rect x = boundsOf(a), y = boundsOf(b);
         return x.bottom < y.bottom || (x.bottom == y.bottom && x.left < y.left);
     });
-    if (body && top)
-        all.push_back(body->outline.empty() ? polygonsOf(rectangleRing(body->rect)) : united({body->outline}));
-    for (const KeepoutArea& k : board.keepouts)
-        if (k.parts && (top ? k.top : k.bottom)) all.push_back(k.area);
+    if (body && top) all.push_back(united(body->shape.area()));
+    for (const Shape& k : board.keepouts)
+        if (k.keeps.parts && (top ? k.keeps.top : k.keeps.bottom)) all.push_back(k.area());
     return joined(all, 0, all.size());
 }
 

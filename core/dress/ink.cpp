@@ -59,7 +59,8 @@ std::vector<InkOpening> inkOpenings(const Board& board, bool top) {
             for (const RoundedPolygon& piece : o.pieces) all.emplace_back(o.mark, piece);
     for (const BareHole& h : board.bareHoles)
         if (!h.plated) all.emplace_back(h.id, holeShape(h));
-    for (const CutShape& c : board.cutOuts) all.emplace_back(c.id, cutShape(c));
+    for (const Shape& c : board.cutOuts)
+        for (const RoundedPolygon& piece : c.pieces) all.emplace_back(c.id, piece);
     return all;
 }
 
@@ -69,13 +70,19 @@ InkOpenings::InkOpenings(const Board& board, bool top) : all_(inkOpenings(board,
 
 Ink::Ink(const Board& board, Length shortest) : top_(board, true), bottom_(board, false), shortest_(shortest) {}
 
-void Ink::add(InkLayer layer, const Stroke& line) {
-    std::vector<Stroke>& out = strokes_[static_cast<std::size_t>(layer)];
-    if (line.points.size() < 2) return;
-    if (layer == InkLayer::Assembly) {
-        out.push_back(line);
-        return;
-    }
+void Ink::add(InkLayer layer, const Shape& ink) {
+    if (ink.line() != nullptr && ink.points().size() < 2) return;
+    if (layer == InkLayer::Assembly)
+        shapes_[static_cast<std::size_t>(layer)].push_back(ink);
+    else if (ink.line() != nullptr)
+        addLine(layer, ink);
+    else
+        addArea(layer, ink);
+}
+
+void Ink::addLine(InkLayer layer, const Shape& ink) {
+    std::vector<Shape>& out = shapes_[static_cast<std::size_t>(layer)];
+    const Line& line = *ink.line();
     Polygons near;
     bool any = false;
     const Length by = keep(line.width);
@@ -95,7 +102,7 @@ void Ink::add(InkLayer layer, const Stroke& line) {
             any = gap(RoundedPolygon::stroke(line.points[i], line.points[i + 1], line.width), o.shape) < leastInkGap();
     }
     if (!any) {
-        out.push_back(line);
+        out.push_back(ink);
         remember(layer, line);
         return;
     }
@@ -103,23 +110,19 @@ void Ink::add(InkLayer layer, const Stroke& line) {
     if (line.points.front() == line.points.back()) joinAtStart(pieces, line.points.front());
     for (std::vector<Point>& piece : pieces) {
         if (lengthOf(piece) < shortest_) continue;
-        Stroke rest = line;
-        rest.cut = true;
-        rest.points = std::move(piece);
-        remember(layer, rest);
+        Shape rest = ink;
+        rest.shortened = true;
+        rest.form = Line{std::move(piece), line.width};
+        remember(layer, *rest.line());
         out.push_back(std::move(rest));
     }
-    if (!line.mark.empty()) say(line.mark, "cut away from an opening");
+    if (!ink.id.empty()) say(ink.id, "cut away from an opening");
 }
 
-void Ink::add(InkLayer layer, const InkArea& area) {
-    std::vector<InkArea>& out = areas_[static_cast<std::size_t>(layer)];
-    if (layer == InkLayer::Assembly) {
-        out.push_back(area);
-        return;
-    }
+void Ink::addArea(InkLayer layer, const Shape& ink) {
+    const Polygons area = ink.area();
     Polygons near;
-    const Rect box = boundsOf(area.area).grown(leastInkGap());
+    const Rect box = boundsOf(area).grown(leastInkGap());
     const InkOpenings& side = layer == InkLayer::TopSilkscreen ? top_ : bottom_;
     for (const std::size_t k : side.near(box, leastInkGap())) {
         const InkOpening& o = side.all()[k];
@@ -130,19 +133,23 @@ void Ink::add(InkLayer layer, const InkArea& area) {
         around.radius += keep({});
         near.push_back(flattened(ringOf(around), Length::fromUm(0.5), Chords::Outside));
     }
-    InkArea rest = area;
-    if (!near.empty()) rest.area = without(area.area, united(near));
-    rest.cut = areaOf(rest.area) < areaOf(area.area) - 1e-6;
+    Polygons rest = area;
+    if (!near.empty()) rest = without(area, united(near));
+    const bool shortened = areaOf(rest) < areaOf(area) - 1e-6;
     // What no printer holds is left out: necks and slivers narrower than its least line.
-    if (rest.cut) {
+    if (shortened) {
         const Length half = leastInkLine() / 2;
-        rest.area = common(rest.area, grown(grown(rest.area, -half), half));
-        if (!area.mark.empty()) say(area.mark, "cut away from an opening");
+        rest = common(rest, grown(grown(rest, -half), half));
+        if (!ink.id.empty()) say(ink.id, "cut away from an opening");
     }
-    if (!rest.area.empty()) out.push_back(std::move(rest));
+    if (rest.empty()) return;
+    std::vector<Shape>& out = shapes_[static_cast<std::size_t>(layer)];
+    out.push_back(ink);
+    out.back().form = std::move(rest);
+    out.back().shortened = shortened;
 }
 
-void Ink::remember(InkLayer layer, const Stroke& stroke) {
+void Ink::remember(InkLayer layer, const Line& stroke) {
     const std::size_t side = layer == InkLayer::TopSilkscreen ? 0 : 1;
     for (std::size_t i = 0; i + 1 < stroke.points.size(); ++i) {
         printed_[side].push_back(RoundedPolygon::stroke(stroke.points[i], stroke.points[i + 1], stroke.width));
@@ -171,12 +178,9 @@ bool Ink::isClear(const RoundedPolygon& shape, bool top) const {
 }
 
 void Ink::giveTo(Dressed& d) && {
-    d.silkscreen = std::move(strokes_[0]);
-    d.bottomSilkscreen = std::move(strokes_[1]);
-    d.assembly = std::move(strokes_[2]);
-    d.silkscreenAreas = std::move(areas_[0]);
-    d.bottomSilkscreenAreas = std::move(areas_[1]);
-    d.assemblyAreas = std::move(areas_[2]);
+    d.silkscreen = std::move(shapes_[0]);
+    d.bottomSilkscreen = std::move(shapes_[1]);
+    d.assembly = std::move(shapes_[2]);
     d.inkWords = std::move(words_);
 }
 

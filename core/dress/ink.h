@@ -53,8 +53,7 @@ public:
 
     const std::vector<InkOpening>& openings(bool top) const { return (top ? top_ : bottom_).all(); }
     /// On a silkscreen it is cut away from openings.
-    void add(InkLayer layer, const Stroke& stroke);
-    void add(InkLayer layer, const InkArea& area);
+    void add(InkLayer layer, const Shape& ink);
     /// What of a mark could not be printed as asked. What the rules ask for is left out where there is nothing for it.
     void say(const std::string& mark, const std::string& words);
     /// Into the footprint.
@@ -67,13 +66,14 @@ public:
 private:
     InkOpenings top_, bottom_;
     Length shortest_;
-    std::vector<Stroke> strokes_[3];
-    std::vector<InkArea> areas_[3];
+    std::vector<Shape> shapes_[3];
     std::map<std::string, std::string> words_;
     /// What was printed on each side, by where it is: pieces of lines, as they lie.
     std::vector<RoundedPolygon> printed_[2];
     BoxCells printedCells_[2] = {BoxCells(Length::fromMm(2)), BoxCells(Length::fromMm(2))};
-    void remember(InkLayer layer, const Stroke& stroke);
+    void addLine(InkLayer layer, const Shape& ink);
+    void addArea(InkLayer layer, const Shape& ink);
+    void remember(InkLayer layer, const Line& line);
 };
 
 }  // namespace punch

@@ -20,37 +20,41 @@ std::vector<InkLayer> inkLayersOf(const Mark& mark) {
     return {layer == "assembly" ? InkLayer::Assembly : InkLayer::TopSilkscreen};
 }
 
+void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, Shape ink) {
+    ink.id = mark.id;
+    ink.firm = laid.firm;
+    ink.doubt = laid.doubt;
+    ink.places = mark.points;
+    for (const InkLayer layer : inkLayersOf(mark)) scene.ink.add(layer, ink);
+}
+
 void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, std::vector<Point> line) {
-    const Stroke stroke{std::move(line), laid.length("line"), mark.name, false, mark.id, laid.firm};
-    for (const InkLayer layer : inkLayersOf(mark)) scene.ink.add(layer, stroke);
+    print(scene, mark, laid, inkLine(std::move(line), laid.length("line"), mark.name));
 }
 
 void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, Polygons area) {
-    const InkArea ink{std::move(area), mark.name, false, mark.id, laid.firm};
-    for (const InkLayer layer : inkLayersOf(mark)) scene.ink.add(layer, ink);
+    print(scene, mark, laid, inkArea(std::move(area), mark.name));
 }
 
 void printText(const MarkScene& scene, const Mark& mark, const LaidMark& laid, const std::string& text, Point middle,
                Length height, double turn) {
-    for (const InkLayer layer : inkLayersOf(mark))
-        for (Stroke s : strokeText(text, middle, height, laid.length("line"), mark.name)) {
-            for (Point& p : s.points) {
-                // On the solder side a text reads from below.
-                if (layer == InkLayer::BottomSilkscreen) p.x = 2.0 * middle.x - p.x;
-                p = turned(p, middle, turn);
-            }
-            s.mark = mark.id;
-            s.firm = laid.firm;
-            scene.ink.add(layer, s);
+    // On the solder side a text reads from below.
+    const bool below = !onTop(mark);
+    for (const Shape& s : strokeText(text, middle, height, laid.length("line"), mark.name)) {
+        std::vector<Point> line = s.points();
+        for (Point& p : line) {
+            if (below) p.x = 2.0 * middle.x - p.x;
+            p = turned(p, middle, turn);
         }
+        print(scene, mark, laid, std::move(line));
+    }
 }
 
 std::string withFields(const Part& part, std::string text) {
-    const std::pair<const char*, std::string> fields[] = {
-        {"{reference}", part.reference + "1"},
-        {"{value}", part.value.empty() ? part.name : part.value},
-        {"{name}", part.name},
-        {"{description}", part.description}};
+    const std::pair<const char*, std::string> fields[] = {{"{reference}", part.reference + "1"},
+                                                          {"{value}", part.value.empty() ? part.name : part.value},
+                                                          {"{name}", part.name},
+                                                          {"{description}", part.description}};
     for (const auto& [field, value] : fields)
         for (std::size_t at = text.find(field); at != std::string::npos; at = text.find(field, at + value.size()))
             text.replace(at, std::string_view(field).size(), value);
@@ -72,8 +76,8 @@ void printOutline(const MarkScene& scene, const Mark& mark, const LaidMark& laid
             print(scene, mark, laid, std::move(line));
             continue;
         }
-        for (Stroke& s : cornersOf({std::move(line), laid.length("line"), {}}, corners))
-            print(scene, mark, laid, std::move(s.points));
+        for (Shape& s : cornersOf(inkLine(std::move(line), laid.length("line"), mark.name), corners))
+            print(scene, mark, laid, std::move(s));
     }
 }
 

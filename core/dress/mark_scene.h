@@ -19,7 +19,8 @@ std::vector<InkLayer> inkLayersOf(const Mark& mark);
 /// Is it printed on a layer that is seen from the part side?
 bool onTop(const Mark& mark);
 
-/// Prints a stroke or area of a mark on all of its layers.
+/// Prints a line or area of a mark on all of its layers; the shape gets the mark's places and doubt.
+void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, Shape ink);
 void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, std::vector<Point> line);
 void print(const MarkScene& scene, const Mark& mark, const LaidMark& laid, Polygons area);
 /// Its text, capital letters `height` tall around `middle`, turned by degrees.

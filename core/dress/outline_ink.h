@@ -9,9 +9,9 @@
 namespace punch {
 
 /// As it was traced, else its rectangle; larger by `by`. A ring of its own for each part.
-std::vector<Stroke> bodyOutline(const BodyBox& body, Length by, Length width, const std::string& what);
+std::vector<Shape> bodyOutline(const BodyBox& body, Length by, Length width, const std::string& what);
 
 /// Of a closed line only what lies within `length` of its corners, along it; a line without corners stays whole.
-std::vector<Stroke> cornersOf(const Stroke& closed, Length length);
+std::vector<Shape> cornersOf(const Shape& whole, Length length);
 
 }  // namespace punch

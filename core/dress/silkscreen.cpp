@@ -12,7 +12,7 @@ Rect inkBoxOf(const Part& part, const std::optional<BodyBox>& body, const Ink& i
     Rect box;
     if (body) {
         box = body->rect;
-        for (const Point& p : body->outline) box.add(p);
+        box.add(body->shape.box());
         box = box.grown(part.dress.outlineAllowance);
     }
     for (const bool top : {true, false})
@@ -49,24 +49,26 @@ Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
 std::optional<InkGap> nearestInk(const Board& board, const Dressed& dressed) {
     std::optional<InkGap> best;
     for (const bool top : {true, false}) {
-        const auto& strokes = top ? dressed.silkscreen : dressed.bottomSilkscreen;
-        const auto& areas = top ? dressed.silkscreenAreas : dressed.bottomSilkscreenAreas;
-        if (strokes.empty() && areas.empty()) continue;
+        const std::vector<Shape>& ink = top ? dressed.silkscreen : dressed.bottomSilkscreen;
+        if (ink.empty()) continue;
         const auto all = inkOpenings(board, top);
-        for (const Stroke& s : strokes)
-            for (std::size_t i = 0; i + 1 < s.points.size(); ++i)
+        for (const Shape& s : ink) {
+            if (const Line* line = s.line())
+                for (std::size_t i = 0; i + 1 < line->points.size(); ++i)
+                    for (const InkOpening& o : all) {
+                        const Point a = line->points[i], b = line->points[i + 1];
+                        if (best && o.atLeast(a, b) - line->width / 2 > best->gap) continue;
+                        const Length g = gap(RoundedPolygon::stroke(a, b, line->width), o.shape);
+                        if (!best || g < best->gap) best = InkGap{g, s.name, o.feature, s.shortened};
+                    }
+            if (const Polygons* area = s.polygons())
                 for (const InkOpening& o : all) {
-                    if (best && o.atLeast(s.points[i], s.points[i + 1]) - s.width / 2 > best->gap) continue;
-                    const Length g = gap(RoundedPolygon::stroke(s.points[i], s.points[i + 1], s.width), o.shape);
-                    if (!best || g < best->gap) best = InkGap{g, s.what, o.feature, s.cut};
+                    const Rect box = boundsOf(*area);
+                    if (best && o.atLeast({box.left, box.bottom}, {box.right, box.top}) > best->gap) continue;
+                    const Length g = gap(*area, Polygons{o.shape.corners}) - o.shape.radius;
+                    if (!best || g < best->gap) best = InkGap{g, s.name, o.feature, s.shortened};
                 }
-        for (const InkArea& a : areas)
-            for (const InkOpening& o : all) {
-                const Rect box = boundsOf(a.area);
-                if (best && o.atLeast({box.left, box.bottom}, {box.right, box.top}) > best->gap) continue;
-                const Length g = gap(a.area, Polygons{o.shape.corners}) - o.shape.radius;
-                if (!best || g < best->gap) best = InkGap{g, a.what, o.feature, a.cut};
-            }
+        }
     }
     return best;
 }

@@ -10,20 +10,18 @@ Length strokeTextWidth(const std::string& text, Length height) {
     return height * (units / kCapitalUnits);
 }
 
-std::vector<Stroke> strokeText(const std::string& text, Point middle, Length height, Length line,
-                               const std::string& what) {
-    std::vector<Stroke> strokes;
+std::vector<Shape> strokeText(const std::string& text, Point middle, Length height, Length line,
+                              const std::string& what) {
+    std::vector<Shape> strokes;
     const Length unit = height / kCapitalUnits;
     Length x = middle.x - strokeTextWidth(text, height) / 2;
     for (const char32_t c : codePoints(text)) {
         const StrokeGlyph& glyph = strokeGlyph(c);
         for (const auto& path : glyph.lines) {
-            Stroke stroke;
-            stroke.width = line;
-            stroke.what = what;
+            std::vector<Point> points;
             for (const auto& [px, py] : path)
-                stroke.points.push_back({x + unit * px, middle.y + unit * (py - kCapitalUnits / 2)});
-            strokes.push_back(std::move(stroke));
+                points.push_back({x + unit * px, middle.y + unit * (py - kCapitalUnits / 2)});
+            strokes.push_back(inkLine(std::move(points), line, what));
         }
         x += unit * glyph.width;
     }

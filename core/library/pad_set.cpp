@@ -165,8 +165,8 @@ std::optional<PadPattern> patternOf(const Part& part, const Footprint& f) {
             p.pads.push_back(
                 {c.number, box.middle().x.mm(), box.middle().y.mm(), 0, std::min(box.width(), box.height()).mm(), 0});
         }
-    for (const KeepoutArea& k : f.keepouts)
-        if (!k.piece) p.keepouts.push_back(k.name);
+    for (const Shape& k : f.keepouts)
+        if (!k.keeps.piece) p.keepouts.push_back(k.name);
     if (p.pads.empty()) return {};
     return p;
 }

@@ -63,18 +63,18 @@ void lay(MarkLaying& laying) {
     laying.out.area = areas.front();
 }
 
-void cut(const Mark& mark, const LaidMark& laid, CutArea& cut) {
+void cut(const Mark& mark, const LaidMark& laid, Shape& cut) {
     const bool slot = valueOf(mark, "form") == "slot";
-    if (slot) cut.kind = CutOutKind::Slot;
-    cut.width = slot           ? laid.length("width")
-                : laid.upright ? min(laid.upright->width(), laid.upright->height())
-                               : narrowest(united({flattened(laid.area->outer, Length::fromUm(10))}));
-    if (laid.cores.size() == 1) cut.one = laid.cores.front();
-    cut.bit = slot ? cut.width : laid.length("bit");
-    cut.plated = flagOf(mark, "plated");
-    if (!cut.plated) return;
-    cut.joined = valueOf(mark, "pad");
-    if (cut.joined.empty()) cut.joined = mark.id;
+    if (slot) cut.milled.kind = CutOutKind::Slot;
+    cut.milled.width = slot           ? laid.length("width")
+                       : laid.upright ? min(laid.upright->width(), laid.upright->height())
+                                      : narrowest(united({flattened(laid.area->outer, Length::fromUm(10))}));
+    if (laid.cores.size() == 1) cut.form = laid.cores.front();
+    cut.milled.bit = slot ? cut.milled.width : laid.length("bit");
+    if (!flagOf(mark, "plated")) return;
+    cut.purpose = Purpose::PlatedCut;
+    cut.milled.joined = valueOf(mark, "pad");
+    if (cut.milled.joined.empty()) cut.milled.joined = mark.id;
 }
 
 /// Copper beside a plated edge, on both sides.

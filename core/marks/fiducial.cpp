@@ -9,13 +9,13 @@ namespace {
 using V = MarkValue;
 
 /// Within its clear ring nothing but itself.
-void keep(const Mark& mark, const LaidMark& laid, KeepoutArea& keepout) {
-    keepout.pieces = {RoundedPolygon::disc(laid.points.front(), laid.length("ring"))};
-    keepout.area = polygonsOf(keepout.pieces.front(), Chords::Outside);
-    keepout.parts = keepout.drilling = false;
-    keepout.copper = keepout.vias = true;
-    keepout.top = valueOf(mark, "side") != "solder side";
-    keepout.bottom = !keepout.top;
+void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
+    room.pieces = {RoundedPolygon::disc(laid.points.front(), laid.length("ring"))};
+    room.form = polygonsOf(room.pieces.front(), Chords::Outside);
+    room.keeps.parts = room.keeps.drilling = false;
+    room.keeps.copper = room.keeps.vias = true;
+    room.keeps.top = valueOf(mark, "side") != "solder side";
+    room.keeps.bottom = !room.keeps.top;
 }
 
 void copper(MarkCopper& copper) {

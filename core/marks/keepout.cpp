@@ -9,22 +9,22 @@ namespace {
 
 using V = MarkValue;
 
-void keep(const Mark& mark, const LaidMark& laid, KeepoutArea& keepout) {
-    keepout.area = polygonsOf(*laid.area, Chords::Outside);
-    keepout.maxHeight = laid.length("height");
-    keepout.parts = flagOf(mark, "parts");
-    keepout.copper = flagOf(mark, "copper");
-    keepout.vias = flagOf(mark, "vias");
-    keepout.drilling = flagOf(mark, "drilling");
+void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
+    room.form = polygonsOf(*laid.area, Chords::Outside);
+    room.keeps.maxHeight = laid.length("height");
+    room.keeps.parts = flagOf(mark, "parts");
+    room.keeps.copper = flagOf(mark, "copper");
+    room.keeps.vias = flagOf(mark, "vias");
+    room.keeps.drilling = flagOf(mark, "drilling");
     const std::string side = valueOf(mark, "side");
-    keepout.top = side != "solder side";
-    keepout.bottom = side != "part side";
-    keepout.inner = side == "all layers";
+    room.keeps.top = side != "solder side";
+    room.keeps.bottom = side != "part side";
+    room.keeps.inner = side == "all layers";
     const Length band = laid.length("band");
     if (band > Length())
-        keepout.area = without(keepout.area, grown(keepout.area, -band));
+        room.form = without(room.area(), grown(room.area(), -band));
     else if (laid.cores.size() == 1)
-        keepout.pieces = laid.cores;
+        room.pieces = laid.cores;
 }
 
 }  // namespace

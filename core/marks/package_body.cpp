@@ -55,10 +55,10 @@ void begin(Mark& mark, const Part& part) {
     mark.set["height"] = "body.height";
 }
 
-void keep(const Mark&, const LaidMark& laid, KeepoutArea& keepout) {
-    keepout.piece = true;
-    keepout.area = polygonsOf(*laid.area, Chords::Outside);
-    keepout.reaches = laid.length("standoff") + laid.length("height");
+void keep(const Mark&, const LaidMark& laid, Shape& room) {
+    room.keeps.piece = true;
+    room.form = polygonsOf(*laid.area, Chords::Outside);
+    room.keeps.reaches = laid.length("standoff") + laid.length("height");
 }
 
 }  // namespace

@@ -97,14 +97,14 @@ void lay(MarkLaying& laying) {
 }
 
 /// Where it stands, and where it comes when it moves, nobody else does.
-void keep(const Mark& mark, const LaidMark& laid, KeepoutArea& keepout) {
+void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
     const std::string is = valueOf(mark, "is");
     if (is == "lead" || is == "peg") return;
-    keepout.piece = true;
-    keepout.travel = moves(mark);
-    keepout.area = keepout.travel ? laid.swept : polygonsOf(*laid.area, Chords::Outside);
-    keepout.maxHeight = max(laid.length("low"), Length());
-    keepout.reaches = laid.length("high");
+    room.keeps.piece = true;
+    room.keeps.travel = moves(mark);
+    room.form = room.keeps.travel ? laid.swept : polygonsOf(*laid.area, Chords::Outside);
+    room.keeps.maxHeight = max(laid.length("low"), Length());
+    room.keeps.reaches = laid.length("high");
 }
 
 }  // namespace

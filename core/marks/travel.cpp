@@ -30,11 +30,11 @@ void lay(MarkLaying& laying) {
     if (laying.out.lengths["high"] < laying.out.lengths["low"]) laying.wrong("its upper end lies below its lower end");
 }
 
-void keep(const Mark&, const LaidMark& laid, KeepoutArea& keepout) {
-    keepout.travel = true;
-    keepout.area = laid.swept;
-    keepout.maxHeight = laid.length("low");
-    keepout.reaches = laid.length("high");
+void keep(const Mark&, const LaidMark& laid, Shape& room) {
+    room.keeps.travel = true;
+    room.form = laid.swept;
+    room.keeps.maxHeight = laid.length("low");
+    room.keeps.reaches = laid.length("high");
 }
 
 }  // namespace

@@ -48,8 +48,7 @@ struct MarkPoints {
 
 struct Part;
 struct LaidMark;
-struct KeepoutArea;
-struct CutArea;
+struct Shape;
 struct MarkScene;
 class MarkLaying;
 class MarkCopper;
@@ -62,9 +61,9 @@ struct MarkActs {
     /// Beyond places, lengths, angles and outline, which are laid for all kinds: core/shape/mark_laying.h.
     void (*lay)(MarkLaying& laying) = nullptr;
     /// What it keeps clear, if it does: core/shape/laid_marks.h.
-    void (*keep)(const Mark& mark, const LaidMark& laid, KeepoutArea& keepout) = nullptr;
+    void (*keep)(const Mark& mark, const LaidMark& laid, Shape& room) = nullptr;
     /// What it cuts out of the board.
-    void (*cut)(const Mark& mark, const LaidMark& laid, CutArea& cut) = nullptr;
+    void (*cut)(const Mark& mark, const LaidMark& laid, Shape& cut) = nullptr;
     /// Its copper, openings and paste: core/size/mark_copper.h.
     void (*copper)(MarkCopper& copper) = nullptr;
     /// Copper that gives way to what the others have laid.

@@ -1,6 +1,7 @@
 #include "core/release/derive_json.h"
 
 #include <nlohmann/json.hpp>
+#include <set>
 
 #include "core/clear/room.h"
 #include "core/geometry/shapes.h"
@@ -318,25 +319,38 @@ Json bodyJson(const Footprint& f) {
         body = {{"left", f.body->rect.left.mm()},    {"right", f.body->rect.right.mm()},
                 {"front", f.body->rect.bottom.mm()}, {"rear", f.body->rect.top.mm()},
                 {"height", f.body->height.mm()},     {"firm", f.body->allFirm()}};
-    if (f.body && !f.body->outline.empty()) {
+    if (f.body && f.body->traced()) {
         Json outline = Json::array();
-        for (const Point& p : f.body->outline) outline.push_back({p.x.mm(), p.y.mm()});
+        for (const Point& p : f.body->ring()) outline.push_back({p.x.mm(), p.y.mm()});
         body["outline"] = outline;
     }
     return body;
 }
 
+/// The features that its places hold on, each once.
+Json heldOn(const Shape& shape) {
+    std::set<FeatureId> all;
+    for (const Anchored& at : shape.places)
+        for (const Hold& hold : {at.x, at.y})
+            for (const FeatureId& id : {hold.of, hold.with})
+                if (!id.empty()) all.insert(id);
+    return all;
+}
+
 Json cutOutsJson(const Footprint& f) {
     Json cuts = Json::array();
-    for (const CutShape& c : f.cutOuts) {
-        if (c.piece) continue;
+    for (const Shape& c : f.cutOuts) {
+        const RoundedPolygon* one = c.rounded();
+        if (one == nullptr) continue;
         Json corners = Json::array();
-        for (const Point& p : c.corners) corners.push_back({p.x.mm(), p.y.mm()});
+        for (const Point& p : one->corners) corners.push_back({p.x.mm(), p.y.mm()});
         cuts.push_back({{"name", c.name},
-                        {"kind", nameOf(c.kind)},
+                        {"kind", nameOf(c.milled.kind)},
                         {"corners", corners},
-                        {"radius", c.radius.mm()},
-                        {"width", c.width.mm()}});
+                        {"radius", one->radius.mm()},
+                        {"width", c.milled.width.mm()},
+                        {"heldOn", heldOn(c)},
+                        {"doubt", c.doubt.mm()}});
     }
     return cuts;
 }
@@ -359,25 +373,27 @@ Json attachedJson(const Footprint& f) {
 
 Json keepoutsJson(const Footprint& f) {
     Json keepouts = Json::array();
-    for (const KeepoutArea& k : f.keepouts) {
+    for (const Shape& k : f.keepouts) {
         Json outline = Json::array();
-        for (const auto& ring : k.area) {
+        for (const auto& ring : k.area()) {
             Json points = Json::array();
             for (const Point& p : ring) points.push_back({p.x.mm(), p.y.mm()});
             outline.push_back(std::move(points));
         }
         keepouts.push_back({{"id", k.id},
                             {"name", k.name},
-                            {"travel", k.travel},
-                            {"piece", k.piece},
-                            {"parts", k.parts},
-                            {"copper", k.copper},
-                            {"vias", k.vias},
-                            {"drilling", k.drilling},
-                            {"partSide", k.top},
-                            {"solderSide", k.bottom},
-                            {"innerLayers", k.inner},
-                            {"maxHeight", k.maxHeight.mm()},
+                            {"travel", k.keeps.travel},
+                            {"piece", k.keeps.piece},
+                            {"parts", k.keeps.parts},
+                            {"copper", k.keeps.copper},
+                            {"vias", k.keeps.vias},
+                            {"drilling", k.keeps.drilling},
+                            {"partSide", k.keeps.top},
+                            {"solderSide", k.keeps.bottom},
+                            {"innerLayers", k.keeps.inner},
+                            {"maxHeight", k.keeps.maxHeight.mm()},
+                            {"heldOn", heldOn(k)},
+                            {"doubt", k.doubt.mm()},
                             {"outline", outline}});
     }
     return keepouts;

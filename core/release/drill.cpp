@@ -17,7 +17,7 @@ using Tools = std::map<Length, std::vector<std::vector<Point>>>;
 Result<Tools> toolsOf(const std::vector<Shape>& holes) {
     Tools tools;
     for (const Shape& hole : holes) {
-        const RoundedPolygon& area = *hole.area();
+        const RoundedPolygon& area = *hole.rounded();
         const auto wrong = [&](const char* why) {
             return problem(fmt::format("the hole of {} {}", hole.name, why), "drill file",
                            "Look at its readings and at what is set against the rule");
@@ -40,14 +40,14 @@ struct Rout {
 /// Slots among plated cut-outs become holes of their tool; what else is milled is routed.
 std::vector<Rout> routsOf(const Footprint& footprint, Tools& tools) {
     std::vector<Rout> routs;
-    for (const CutArea& cut : footprint.cutAreas) {
-        if (!cut.plated) continue;
-        if (cut.one && cut.one->corners.size() < 3) {
-            tools[2.0 * cut.one->radius].push_back(cut.one->corners);
+    for (const Shape& cut : footprint.cutOuts) {
+        if (!cut.plated()) continue;
+        if (const RoundedPolygon* one = cut.rounded(); one != nullptr && one->corners.size() < 3) {
+            tools[2.0 * one->radius].push_back(one->corners);
             continue;
         }
-        Rout rout{min(cut.bit, cut.width), {}};
-        for (std::vector<Point> path : grown(polygonsOf(cut.area), -(rout.bit / 2 - Length::fromUm(1)))) {
+        Rout rout{min(cut.milled.bit, cut.milled.width), {}};
+        for (std::vector<Point> path : grown(polygonsOf(cut.milled.outline), -(rout.bit / 2 - Length::fromUm(1)))) {
             path.push_back(path.front());
             rout.paths.push_back(std::move(path));
         }

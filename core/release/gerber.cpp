@@ -36,7 +36,7 @@ public:
             for (const auto& ring : withoutHoles(*rings)) contour(ring, shape);
             return;
         }
-        const RoundedPolygon& area = *shape.area();
+        const RoundedPolygon& area = *shape.rounded();
         // A region carries the attributes of the aperture that is current, so one is chosen for it too.
         const auto standard = apertureOf(area);
         aperture(standard.value_or(circle(leastSide(area))), function, shape);

@@ -10,8 +10,7 @@ ProofBoard proofBoard(const Footprint& footprint) {
     const Length in = Length::fromMm(6.0);
     const Length margin = in + Length::fromMm(3.0);
     Rect content = footprint.courtyard;
-    for (const Stroke& s : footprint.silkscreen)
-        for (const Point& p : s.points) content.add(p);
+    content.add(boundsOf(footprint.silkscreen));
     ProofBoard board;
     board.outline = content.grown(margin);
     // Whole millimetres outwards make a board that is easy to order and to check.
@@ -69,11 +68,12 @@ std::vector<Shape> boardArtwork(const Part& part, const Footprint& footprint, co
     for (const Shape& cut : artwork(part, footprint, Layer::CutOuts)) {
         if (cut.purpose == Purpose::PlatedCut) continue;  // milled before plating: the plated drill file has it
         Polygons rings;
-        if (const RoundedPolygon* area = cut.area()) rings = {outlineOf(*area, Length::fromNm(1000))};
+        if (const RoundedPolygon* area = cut.rounded()) rings = {outlineOf(*area, Length::fromNm(1000))};
         if (const Polygons* all = cut.polygons()) rings = *all;
         for (std::vector<Point>& contour : rings) {
             contour.push_back(contour.front());
-            shapes.push_back({Purpose::Cut, cut.of, cut.name, Line{contour, width}, cut.firm});
+            shapes.push_back(cut);
+            shapes.back().form = Line{contour, width};
         }
     }
     return shapes;

@@ -29,7 +29,7 @@ std::vector<std::vector<FlatBend>> openingsOf(const Part& part, const Footprint&
     std::vector<std::vector<FlatBend>> all;
     for (const Layer layer : {Layer::PlatedHoles, Layer::BareHoles, Layer::CutOuts})
         for (const Shape& s : artwork(part, f, layer)) {
-            if (const RoundedPolygon* area = s.area()) {
+            if (const RoundedPolygon* area = s.rounded()) {
                 all.push_back(flatRing(ringOf(*area)));
                 boxes.push_back(boundsOf(*area));
             } else if (const Polygons* rings = s.polygons()) {
@@ -71,16 +71,16 @@ void addBoard(const Part& part, const Footprint& f, SolidsToMake& to) {
     Polygons holes;
     for (const Layer layer : {Layer::PlatedHoles, Layer::BareHoles, Layer::CutOuts})
         for (const Shape& s : artwork(part, f, layer))
-            if (const RoundedPolygon* area = s.area()) holes.push_back(flattened(ringOf(*area), kChord));
+            if (const RoundedPolygon* area = s.rounded()) holes.push_back(flattened(ringOf(*area), kChord));
     holes = united(holes);
     for (const bool top : {true, false}) {
         const double low = top ? 0 : -t - kCopperThick, high = top ? kCopperThick : -t;
         int number = 0;
         for (const Shape& s : artwork(part, f, top ? Layer::TopCopper : Layer::BottomCopper)) {
             const std::string name = fmt::format("{} {} {}", top ? "top" : "bottom", s.name, ++number);
-            const RoundedPolygon* land = s.area();
+            const RoundedPolygon* land = s.rounded();
             // A land with its own hole keeps its arcs. Vias are called after the pad that they belong to.
-            const Pad* pad = f.pad(s.of);
+            const Pad* pad = f.pad(s.id);
             if (pad != nullptr && land != nullptr && distance(boundsOf(*land).middle(), pad->at) > Length::fromUm(1))
                 pad = nullptr;
             if (land != nullptr && pad != nullptr && pad->hole > Length() && s.purpose == Purpose::ComponentPad) {

@@ -65,7 +65,7 @@ public:
     /// Areas in this style; lines with their own width.
     void shapes(const std::vector<Shape>& all, const std::string& style) {
         for (const Shape& s : all) {
-            if (const RoundedPolygon* area = s.area()) shape(*area, style);
+            if (const RoundedPolygon* area = s.rounded()) shape(*area, style);
             if (const Polygons* p = s.polygons()) rings(*p, style);
             if (const Line* l = s.line()) line(l->points, fmt::format("{};stroke-width:{}", style, mm(l->width)));
         }
@@ -172,8 +172,7 @@ const std::vector<SheetGroup>& sheetGroups() {
 Result<std::string> sheetSvg(const Part& part, const Footprint& f) {
     if (const auto ok = allPlaced(f); !ok) return tl::make_unexpected(ok.error());
     Rect content = f.courtyard;
-    for (const Stroke& s : f.silkscreen)
-        for (const Point& p : s.points) content.add(p);
+    content.add(boundsOf(f.silkscreen));
     Rect view = content.grown(Length::fromMm(3));
     view.bottom -= Length::fromMm(6);
     Drawing d(view, part.name + ", footprint at 1:1, seen from the part side");
@@ -182,9 +181,10 @@ Result<std::string> sheetSvg(const Part& part, const Footprint& f) {
         for (const Layer layer : group.layers) d.shapes(artwork(part, f, layer), group.style);
     }
     d.group("words");
-    for (const KeepoutArea& k : f.keepouts)
-        if (!k.piece) d.text({k.rect.middle().x, k.rect.bottom + Length::fromMm(0.4)},
-               fmt::format("{}: nothing taller than {:g} mm", k.name, k.maxHeight.mm()), 1.0);
+    for (const Shape& k : f.keepouts)
+        if (const Rect box = k.box(); !k.keeps.piece)
+            d.text({box.middle().x, box.bottom + Length::fromMm(0.4)},
+                   fmt::format("{}: nothing taller than {:g} mm", k.name, k.keeps.maxHeight.mm()), 1.0);
     for (const Pad& p : f.pads) d.text({p.at.x, boundsOf(landShape(p)).top + Length::fromMm(0.3)}, p.number, 1.2);
     d.group("print-check");
     const Point bar{view.left + Length::fromMm(2), view.bottom + Length::fromMm(2)};

@@ -4,8 +4,9 @@
 
 namespace punch {
 
-CutShape cutShapeOf(const CutOut& c, Point datum) {
-    CutShape s{c.id, c.name, c.kind, {}, c.width / 2, c.width};
+Shape cutShapeOf(const CutOut& c, Point datum) {
+    RoundedPolygon s{{}, c.width / 2};
+    Length width = c.width;
     const Point a = c.from - datum;
     const Point b = c.to - datum;
     if (c.kind == CutOutKind::Slot) {
@@ -14,8 +15,8 @@ CutShape cutShapeOf(const CutOut& c, Point datum) {
         Rect r;
         r.add(a);
         r.add(b);
-        s.width = min(r.width(), r.height());
-        s.radius = min(s.radius, s.width / 2);
+        width = min(r.width(), r.height());
+        s.radius = min(s.radius, width / 2);
         const Rect core = r.grown(-s.radius);
         s.corners = RoundedPolygon::rectangle(core).corners;
         if (core.width() < Length::fromNm(1) || core.height() < Length::fromNm(1)) {
@@ -24,7 +25,11 @@ CutShape cutShapeOf(const CutOut& c, Point datum) {
             if (s.corners.front() == s.corners.back()) s.corners.pop_back();
         }
     }
-    return s;
+    Shape cut{Purpose::Cut, c.id, c.name, s};
+    cut.pieces = {s};
+    cut.milled.kind = c.kind;
+    cut.milled.width = width;
+    return cut;
 }
 
 std::vector<CutOut> cutOutsOf(const Part& part, const Shaped& shaped, Point datum) {

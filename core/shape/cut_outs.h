@@ -6,7 +6,7 @@
 namespace punch {
 
 /// `datum` in the frame in which a cut-out is given. A window that is as narrow as its corners are round is a slot.
-CutShape cutShapeOf(const CutOut& cut, Point datum);
+Shape cutShapeOf(const CutOut& cut, Point datum);
 
 /// Those cut-outs of the part that are slots or windows and lie on the board.
 std::vector<CutOut> cutOutsOf(const Part& part, const Shaped& shaped, Point datum);

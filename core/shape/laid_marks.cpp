@@ -21,41 +21,50 @@ std::vector<LaidMark> laidMarks(const std::vector<Mark>& marks, const Anchors& a
     return all;
 }
 
-std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMark>& laid) {
-    std::vector<KeepoutArea> all;
+namespace {
+
+/// With what its points hold on.
+Shape shapeOf(Purpose purpose, const Mark& mark, const LaidMark& laid) {
+    Shape s{purpose, laid.id, laid.name, Polygons(), laid.firm};
+    s.doubt = laid.doubt;
+    s.places = mark.points;
+    return s;
+}
+
+}  // namespace
+
+std::vector<Shape> keepoutAreas(const Part& part, const std::vector<LaidMark>& laid) {
+    std::vector<Shape> all;
     for (std::size_t i = 0; i < laid.size(); ++i) {
         const LaidMark& m = laid[i];
         const auto keep = markKind(m.kind).acts.keep;
         if (keep == nullptr || !m.wrong.empty()) continue;
-        KeepoutArea k;
-        k.id = m.id;
-        k.name = m.name;
-        k.firm = m.firm;
-        keep(part.marks[i], m, k);
-        if (k.area.empty()) continue;
+        Shape room = shapeOf(Purpose::Room, part.marks[i], m);
+        keep(part.marks[i], m, room);
+        if (room.polygons()->empty()) continue;
         // Pieces stand on the seating plane, keepouts on the board.
-        if (k.piece) {
-            k.maxHeight = k.maxHeight + part.body.standoff;
-            k.reaches = k.reaches + part.body.standoff;
+        if (room.keeps.piece) {
+            room.purpose = Purpose::Body;
+            room.keeps.maxHeight = room.keeps.maxHeight + part.body.standoff;
+            room.keeps.reaches = room.keeps.reaches + part.body.standoff;
         }
-        k.rect = boundsOf(k.area);
-        if (k.pieces.empty()) k.pieces = convexPieces(k.area, Length::fromUm(0.5));
-        all.push_back(std::move(k));
+        if (room.pieces.empty()) room.pieces = convexPieces(*room.polygons(), Length::fromUm(0.5));
+        all.push_back(std::move(room));
     }
     return all;
 }
 
-std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& laid, std::vector<CutShape>& pieces) {
-    std::vector<CutArea> all;
+std::vector<Shape> cutAreas(const Part& part, const std::vector<LaidMark>& laid) {
+    std::vector<Shape> all;
     for (std::size_t i = 0; i < laid.size(); ++i) {
         const LaidMark& m = laid[i];
         const auto how = markKind(m.kind).acts.cut;
         if (how == nullptr || !m.wrong.empty()) continue;
-        CutArea cut{m.id, m.name, CutOutKind::Window, *m.area, false, m.firm, {}, {}, {}, {}};
+        Shape cut = shapeOf(Purpose::Cut, part.marks[i], m);
+        cut.form = polygonsOf(*m.area, Chords::Outside);
+        cut.milled.outline = *m.area;
         how(part.marks[i], m, cut);
-        const Polygons area = polygonsOf(*m.area, Chords::Outside);
-        for (const RoundedPolygon& p : cut.one ? m.cores : convexPieces(area, Length::fromUm(0.5)))
-            pieces.push_back({m.id, m.name, cut.kind, p.corners, p.radius, cut.width, !cut.one, cut.joined});
+        cut.pieces = cut.rounded() != nullptr ? m.cores : convexPieces(*cut.polygons(), Length::fromUm(0.5));
         all.push_back(std::move(cut));
     }
     return all;

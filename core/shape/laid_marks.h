@@ -11,11 +11,11 @@ std::vector<LaidMark> laidMarks(const std::vector<Mark>& marks, const Anchors& a
                                 const std::optional<BodyBox>& body);
 
 /// What marks keep clear. Their kind sets the area, or the pieces of it too, and what it holds for.
-std::vector<KeepoutArea> keepoutAreas(const Part& part, const std::vector<LaidMark>& laid);
+std::vector<Shape> keepoutAreas(const Part& part, const std::vector<LaidMark>& laid);
 
-/// What marks cut out of the board, their outline; the kind says what it is and how narrow. `pieces` gets the same as
-/// convex shapes, for distances. A window that is as narrow as its corners are round is a slot.
-std::vector<CutArea> cutAreas(const Part& part, const std::vector<LaidMark>& laid, std::vector<CutShape>& pieces);
+/// What marks cut out of the board; the kind says what it is and how narrow. A window that is as narrow as its corners
+/// are round is a slot.
+std::vector<Shape> cutAreas(const Part& part, const std::vector<LaidMark>& laid);
 
 /// The narrowest width of an area: the least distance of two of its edges that face each other over its
 /// inside, within 11 degrees. Rounded ends make it up to 2 % of their diameter less than it is.

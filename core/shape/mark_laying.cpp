@@ -147,7 +147,7 @@ void MarkLaying::layAroundBody() {
     if (!body) return wrong("the part has no body");
     const Length by = out.lengths["grow"];
     note(body->allFirm(), Length());
-    if (body->outline.empty()) {
+    if (!body->traced()) {
         const Rect r = body->rect.grown(by);
         if (r.width() <= kLeastDrawn || r.height() <= kLeastDrawn) return wrong("nothing of the body is left");
         out.area = Area{rectangleRing(r), {}};
@@ -155,7 +155,7 @@ void MarkLaying::layAroundBody() {
         out.upright = r;
         return;
     }
-    const auto areas = areasOf(grownSharp(polygonsOf(ringOf(body->outline)), by));
+    const auto areas = areasOf(grownSharp(polygonsOf(ringOf(body->ring())), by));
     if (areas.size() != 1) return wrong("nothing of the body is left");
     out.area = areas.front();
 }

@@ -21,7 +21,9 @@ std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, P
     const Expr& height = *features.at(kBody).height;
     box.height = Length::fromMm(height.value());
     box.heightFirm = adjustment.firm(height);
-    box.outline = tracedOutline(part, adjustment, datum);
+    box.shape = {Purpose::Body, {}, "body", RoundedPolygon::rectangle(box.rect), box.allFirm()};
+    box.shape.places = {{{kLeftFace}, {kFrontFace}}, {{kRightFace}, {kRearFace}}};
+    if (const auto traced = tracedOutline(part, adjustment, datum); !traced.empty()) box.shape.form = Polygons{traced};
     return box;
 }
 
@@ -34,7 +36,7 @@ Shaped shaped(const Part& part, const Adjustment& adjustment, const ChainReading
     if (part.marks.empty()) return s;
     s.laid = laidMarks(part.marks, anchors, s.body);
     s.keepouts = keepoutAreas(part, s.laid);
-    s.cutAreas = cutAreas(part, s.laid, s.cutOuts);
+    s.cutOuts = cutAreas(part, s.laid);
     for (const Mark& m : part.marks)
         for (std::size_t i = 0; i < m.points.size(); ++i) {
             const std::string place = m.id + "." + std::to_string(i);

@@ -42,7 +42,7 @@ AttachedCopper attachedCopper(const Part& part, const Shaped& shaped, const std:
             if (p.hole > Length()) keep(polygonsOf(holeShape(p), Chords::Outside), fab.leastWeb);
         for (const BareHole& h : bareHoles)
             keep(polygonsOf(holeShape(h), Chords::Outside), h.plated ? fab.leastWeb : fab.copperToEdge);
-        for (const CutArea& c : shaped.cutAreas) keep(polygonsOf(c.area, Chords::Outside), fab.copperToEdge);
+        for (const Shape& c : shaped.cutOuts) keep(polygonsOf(c.milled.outline, Chords::Outside), fab.copperToEdge);
         metal.noVia = united(metal.noVia);
     }
     const auto each = [&](auto act) {

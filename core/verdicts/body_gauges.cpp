@@ -190,8 +190,8 @@ Gauge heightGauge(const Part& part, const Results& f) {
         else if (f.solids.empty())
             return unknownGauge(g, "height not measured", {kBody});
     }
-    for (const KeepoutArea& k : f.keepouts)
-        if (k.piece) stands(k.reaches);
+    for (const Shape& k : f.keepouts)
+        if (k.keeps.piece) stands(k.keeps.reaches);
     for (const LeadFit& lead : f.leads)
         if (const PastBoard past = pastBoard(part, lead); past.firm) below = max(below, past.longest);
     const auto room = [](std::optional<Length> l) { return l && *l > Length() ? l : std::nullopt; };
@@ -229,11 +229,11 @@ Gauge movingPartsGauge(const Part& part, const Results& f) {
     };
     std::vector<Sweep> all;
     bool firm = true;
-    for (const KeepoutArea& k : f.keepouts) {
-        if (!k.piece || !k.travel) continue;
+    for (const Shape& k : f.keepouts) {
+        if (!k.keeps.piece || !k.keeps.travel) continue;
         const auto laid = std::find_if(f.laid.begin(), f.laid.end(), [&](const LaidMark& m) { return m.id == k.id; });
-        all.push_back({k.id, k.name, k.area, laid == f.laid.end() ? Polygons() : polygonsOf(*laid->area), k.maxHeight,
-                       k.reaches});
+        all.push_back({k.id, k.name, k.area(), laid == f.laid.end() ? Polygons() : polygonsOf(*laid->area),
+                       k.keeps.maxHeight, k.keeps.reaches});
         firm = firm && k.firm;
     }
     for (const StandingSolid& s : f.solids)
@@ -253,22 +253,21 @@ Gauge movingPartsGauge(const Part& part, const Results& f) {
         const Polygons passes = without(s.swept, grown(s.start, Length::fromUm(5)));
         if (f.body && f.body->allFirm() && f.body->heightFirm && !solidById(part, s.id) &&
             overlap(s.low, s.high, part.body.standoff, part.body.standoff + f.body->height)) {
-            const Polygons body =
-                f.body->outline.empty() ? polygonsOf(rectangleRing(f.body->rect)) : united({f.body->outline});
-            if (areaOf(common(passes, body)) > kTouch) return noGo(g, s.name + " touches the body");
+            if (areaOf(common(passes, united(f.body->shape.area()))) > kTouch) return noGo(g, s.name + " touches the body");
         }
-        for (const KeepoutArea& k : f.keepouts) {
-            if (k.id == s.id || !k.parts ||
-                !overlap(s.low, s.high, k.maxHeight, k.travel || k.piece ? k.reaches : Length::fromMm(1e4)))
+        for (const Shape& k : f.keepouts) {
+            if (k.id == s.id || !k.keeps.parts ||
+                !overlap(s.low, s.high, k.keeps.maxHeight,
+                         k.keeps.travel || k.keeps.piece ? k.keeps.reaches : Length::fromMm(1e4)))
                 continue;
             // Room that was kept for it: most of its sweep lies within.
-            const double share = areaOf(common(s.swept, k.area)) / std::max(areaOf(s.swept), 1e-9);
-            if (k.travel && !k.piece && share > kOwnRoom) {
-                if (areaOf(without(s.swept, grown(k.area, kRoomSlack))) > kTouch)
+            const double share = areaOf(common(s.swept, k.area())) / std::max(areaOf(s.swept), 1e-9);
+            if (k.keeps.travel && !k.keeps.piece && share > kOwnRoom) {
+                if (areaOf(without(s.swept, grown(k.area(), kRoomSlack))) > kTouch)
                     return noGo(g, fmt::format("{} passes the room of {}", s.name, k.name));
                 continue;
             }
-            if (areaOf(common(k.piece ? passes : s.swept, k.area)) > kTouch)
+            if (areaOf(common(k.keeps.piece ? passes : s.swept, k.area())) > kTouch)
                 return noGo(g, fmt::format("{} meets {}", s.name, k.name));
         }
         // A neighbour may stand right at the courtyard.

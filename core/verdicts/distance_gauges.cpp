@@ -131,7 +131,7 @@ Gauge voltageGauge(const Part& part, const Results& f) {
 
 Gauge silkscreenGauge(const Part& part, const Results& f) {
     Gauge g;
-    if (f.silkscreen.empty() && f.silkscreenAreas.empty()) {
+    if (f.silkscreen.empty()) {
         // Of a fiducial nobody expects any.
         if (!part.formations.empty()) return unknownGauge(g, "no ink");
         g.state = GaugeState::Go;
@@ -152,12 +152,14 @@ Gauge silkscreenGauge(const Part& part, const Results& f) {
     g.about = {nearest->feature};
     g.state = atLeast(*g.value, *g.value, *g.limit, nearest->cut);
     // What no printer of legends holds, or nobody means.
-    for (const Stroke& s : f.silkscreen) {
-        if (s.width >= leastInkLine() && s.width <= mostInkLine()) continue;
-        setLengths(g, s.width, s.width < leastInkLine() ? leastInkLine() : mostInkLine());
-        g.margin = s.width < leastInkLine() ? *g.margin : -*g.margin;
-        g.words = s.width < leastInkLine() ? "line {}, least {} {u}" : "line {}, most {} {u}";
-        g.state = s.width < leastInkLine() ? GaugeState::NoGo : worseOf(g.state, GaugeState::Watch);
+    for (const Shape& s : f.silkscreen) {
+        if (s.line() == nullptr) continue;
+        const Length width = s.line()->width;
+        if (width >= leastInkLine() && width <= mostInkLine()) continue;
+        setLengths(g, width, width < leastInkLine() ? leastInkLine() : mostInkLine());
+        g.margin = width < leastInkLine() ? *g.margin : -*g.margin;
+        g.words = width < leastInkLine() ? "line {}, least {} {u}" : "line {}, most {} {u}";
+        g.state = width < leastInkLine() ? GaugeState::NoGo : worseOf(g.state, GaugeState::Watch);
         break;
     }
     return g;

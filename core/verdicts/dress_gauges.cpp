@@ -52,17 +52,16 @@ std::vector<Telling> telling(const Part& part, const Results& f) {
         const Mark* m = markById(part, mark);
         return m != nullptr && markKind(m->kind).group == MarkGroup::WayRound;
     };
-    for (const auto* strokes : {&f.silkscreen, &f.bottomSilkscreen})
-        for (const Stroke& s : *strokes)
-            if (tells(s.mark) || (s.mark.empty() && s.what == "pin 1 mark")) of(s.what, kFigure).add(s.points);
-    for (const auto* areas : {&f.silkscreenAreas, &f.bottomSilkscreenAreas})
-        for (const InkArea& a : *areas)
-            if (tells(a.mark))
-                for (const auto& ring : a.area) of(a.what, kFigure).add(ring);
-    for (const CutArea& c : f.cutAreas) of(c.name, kOutline).add(flattened(c.area.outer, Length::fromUm(50)));
+    for (const auto* ink : {&f.silkscreen, &f.bottomSilkscreen})
+        for (const Shape& s : *ink) {
+            if (!tells(s.id) && !(s.id.empty() && s.name == "pin 1 mark")) continue;
+            if (s.line() != nullptr) of(s.name, kFigure).add(s.points());
+            for (const auto& ring : s.area()) of(s.name, kFigure).add(ring);
+        }
+    for (const Shape& c : f.cutOuts) of(c.name, kOutline).add(flattened(c.milled.outline.outer, Length::fromUm(50)));
     if (part.dress.outline && f.body && f.body->allFirm())
-        for (const Stroke& s : bodyOutline(*f.body, Length(), part.dress.line, "outline"))
-            of("outline", kOutline).add(s.points);
+        for (const Shape& s : bodyOutline(*f.body, Length(), part.dress.line, "outline"))
+            of("outline", kOutline).add(s.points());
     return all;
 }
 

@@ -21,7 +21,7 @@ const double kInBoard = 1e-2;  // mm²
 Polygons openings(const Results& f) {
     Polygons all;
     const auto add = [&](Polygons more) { all.insert(all.end(), more.begin(), more.end()); };
-    for (const CutArea& c : f.cutAreas) add(polygonsOf(c.area));
+    for (const Shape& c : f.cutOuts) add(polygonsOf(c.milled.outline));
     for (const Pad& p : f.pads)
         if (p.hole > Length()) add(polygonsOf(holeShape(p, false)));
     for (const BareHole& h : f.bareHoles)

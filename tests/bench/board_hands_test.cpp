@@ -107,7 +107,7 @@ TEST_F(BoardHands, AWindowIsDrawnFromCornerToCornerAndEscPutsTheToolAway) {
     drag(at("p1", 3, 3), at("p1", 8, 7));
     ASSERT_EQ(cuts().size(), 1U);
     EXPECT_EQ(cuts()[0].kind, CutOutKind::Window);
-    const Rect box = boundsOf(cutShape(footprint().cutOuts[0]));
+    const Rect box = footprint().cutOuts[0].box();
     EXPECT_NEAR(box.width().mm(), 5, 0.11);
     EXPECT_NEAR(box.height().mm(), 4, 0.11);
     click(find<QPushButton>("drawCutOut"));

@@ -403,9 +403,9 @@ TEST_F(Tools, AnOutlineIsTracedCornerByCornerAndFollowsThePart) {
     ASSERT_TRUE(part().body.trace) << window->message().toStdString();
     EXPECT_EQ(part().body.trace->points.size(), 4u);
     // Laid on the housing's own edges: 24 x 20 mm, however the corners were clicked. The ruler's scale was taken too.
-    ASSERT_EQ(footprint().body->outline.size(), 4u);
+    ASSERT_EQ(footprint().body->ring().size(), 4u);
     Rect box;
-    for (const Point& p : footprint().body->outline) box.add(p);
+    for (const Point& p : footprint().body->ring()) box.add(p);
     EXPECT_NEAR(box.width().mm(), 24, 0.15);
     EXPECT_NEAR(box.height().mm(), 20, 0.15);
     tool(Tool::Outline);

@@ -82,7 +82,7 @@ TEST_F(Keyboard, TheWholePartByTheSeries) {
     key(Qt::Key_F10);
     expectDemoNumbers(part(), footprint());
     EXPECT_EQ(footprint().keepouts.at(0).name, "plug travel");
-    EXPECT_NEAR(footprint().keepouts[0].rect.height().mm(), 3.2, 1e-9);
+    EXPECT_NEAR(footprint().keepouts[0].box().height().mm(), 3.2, 1e-9);
 }
 
 TEST_F(Keyboard, UndoAndRedoEverything) {

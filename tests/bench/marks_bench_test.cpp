@@ -124,8 +124,8 @@ TEST_F(Marks, PointingAtFeaturesGivesPlacesThatHoldOnThem) {
 }
 
 TEST_F(Marks, AClickOnOneChoosesItAndDeleteTakesItOff) {
-    const KeepoutArea& k = footprint().keepouts[0];
-    QTest::mouseClick(&window->sheet(), Qt::LeftButton, {}, on({k.rect.left + Length::fromMm(1), k.rect.middle().y}));
+    const Shape& k = footprint().keepouts[0];
+    QTest::mouseClick(&window->sheet(), Qt::LeftButton, {}, on({k.box().left + Length::fromMm(1), k.box().middle().y}));
     EXPECT_EQ(window->view().mark(), k.id);
     EXPECT_TRUE(find<QPushButton>(QString("mark %1").arg(k.id.c_str()))->isChecked());
     window->sheet().setFocus();

@@ -99,8 +99,8 @@ TEST_F(SizingTest, ACutOutIsTypedFromTheDatumAndNonsenseIsNamed) {
     EXPECT_FALSE(message().isEmpty());
     type("cutWidth", "1.6");
     ASSERT_EQ(footprint().cutOuts.size(), 1u) << message().toStdString();
-    EXPECT_NEAR(footprint().cutOuts[0].corners[0].x.mm(), -8.5, 1e-9);
-    EXPECT_NEAR(footprint().cutOuts[0].corners[1].x.mm(), 8.5, 1e-9);
+    EXPECT_NEAR(footprint().cutOuts[0].rounded()->corners[0].x.mm(), -8.5, 1e-9);
+    EXPECT_NEAR(footprint().cutOuts[0].rounded()->corners[1].x.mm(), 8.5, 1e-9);
     type("cutFrom", "left");
     type("cutTo", "8 8");
     type("cutWidth", "1");

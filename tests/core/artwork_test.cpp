@@ -5,6 +5,8 @@
 #include <algorithm>
 
 #include "core/artwork/artwork.h"
+#include "core/base/find_in.h"
+#include "core/part/edit.h"
 #include "core/release/drill.h"
 #include "core/release/formats.h"
 #include "core/release/gerber.h"
@@ -14,9 +16,29 @@
 namespace punch {
 namespace {
 
-const Shape* shapeOf(const std::vector<Shape>& all, const FeatureId& id) {
-    const auto it = std::find_if(all.begin(), all.end(), [&](const Shape& s) { return s.of == id; });
-    return it == all.end() ? nullptr : &*it;
+TEST(Artwork, ShapesKnowWhatTheyHoldOnAndHowSurelyTheyStandThere) {
+    // A window half way between two pins, ink beside it, room before the body: what they hold on is what was typed.
+    Part part = test::demoPart();
+    const auto at = [](const char* of, const char* x, const char* y) { return Anchored{{of, {}, x}, {of, {}, y}}; };
+    const std::vector<Anchored> corners = {at("p1", "1.5", "4"), Anchored{{"p2", {}, "-1.5"}, {kRearFace, {}, "3"}}};
+    for (const MarkKind kind : {MarkKind::CutOut, MarkKind::Drawing, MarkKind::Keepout}) {
+        Mark m = newMark(kind);
+        m.points = corners;
+        m.set["form"] = "rectangle";
+        part = withMark(part, m);
+    }
+    const Footprint f = derive(part);
+    for (const Layer layer : {Layer::CutOuts, Layer::Assembly, Layer::Keepouts}) {
+        const auto all = artwork(part, f, layer);
+        const auto mine = std::find_if(all.begin(), all.end(), [&](const Shape& s) { return s.places == corners; });
+        ASSERT_NE(mine, all.end()) << layerWords(layer);
+        EXPECT_NE(markById(part, mine->id), nullptr);
+        EXPECT_EQ(mine->doubt, findIn(f.laid, [&](const LaidMark& m) { return m.id == mine->id; })->doubt);
+        EXPECT_GT(mine->doubt, Length());
+        EXPECT_NEAR((mine->box().left - f.pad("p1")->at.x).mm(), 1.5, 0.1);
+    }
+    // A body holds on its faces, and so does the line around it.
+    EXPECT_EQ(artwork(part, f, Layer::Body).front().places.front().x.of, kLeftFace);
 }
 
 TEST(Artwork, EachPurposeLiesWhereItBelongs) {
@@ -38,12 +60,12 @@ TEST(Artwork, EachPurposeLiesWhereItBelongs) {
     EXPECT_EQ(shapeOf(on(Layer::TopMask), "p3"), nullptr);
     EXPECT_NE(shapeOf(on(Layer::BottomMask), "p3"), nullptr);
     // Larger below: 3.00, and its opening 3.10 by the margin of 0.05 a side.
-    EXPECT_NEAR(boundsOf(*shapeOf(on(Layer::BottomCopper), "p4")->area()).width().mm(), 3.0, 1e-9);
-    EXPECT_NEAR(boundsOf(*shapeOf(on(Layer::BottomMask), "p4")->area()).width().mm(), 3.1, 1e-9);
+    EXPECT_NEAR(boundsOf(*shapeOf(on(Layer::BottomCopper), "p4")->rounded()).width().mm(), 3.0, 1e-9);
+    EXPECT_NEAR(boundsOf(*shapeOf(on(Layer::BottomMask), "p4")->rounded()).width().mm(), 3.1, 1e-9);
     // Mask keeps off the bare hole of the peg on both sides; it is on no copper layer.
     const FeatureId peg = part.spots.front().id;
     for (const Layer mask : {Layer::TopMask, Layer::BottomMask})
-        EXPECT_NEAR(boundsOf(*shapeOf(on(mask), peg)->area()).width().mm(), 1.65 + 0.1, 1e-9);
+        EXPECT_NEAR(boundsOf(*shapeOf(on(mask), peg)->rounded()).width().mm(), 1.65 + 0.1, 1e-9);
     EXPECT_EQ(shapeOf(on(Layer::TopCopper), peg), nullptr);
     EXPECT_NE(shapeOf(on(Layer::BareHoles), peg), nullptr);
     // Around: the body, of one piece while no face is loose; the courtyard is the footprint's.
@@ -60,13 +82,13 @@ TEST(Artwork, FromEitherSideTheFarLandIsSeenThrough) {
     const Footprint f = derive(part);
     for (const bool below : {false, true})
         for (const SeenCopper& seen : seenCopper(part, f, below))
-            EXPECT_EQ(seen.through, !below && seen.shape.of == "p2") << seen.shape.of;
+            EXPECT_EQ(seen.through, !below && seen.shape.id == "p2") << seen.shape.id;
     EXPECT_EQ(seenCopper(part, f, false).size(), f.pads.size());
 }
 
 TEST(Artwork, LooseLandsAreNotFirm) {
     const Part part = withSpot(*newRow(3));
-    for (const Shape& s : artwork(part, derive(part), Layer::TopCopper)) EXPECT_FALSE(s.firm) << s.of;
+    for (const Shape& s : artwork(part, derive(part), Layer::TopCopper)) EXPECT_FALSE(s.firm) << s.id;
 }
 
 /// Beside which the demo's bodies lie.

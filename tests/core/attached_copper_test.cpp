@@ -32,7 +32,7 @@ Mark mark(MarkKind kind, std::vector<Anchored> points, std::map<std::string, std
 std::vector<Shape> of(const std::vector<Shape>& all, const std::string& id) {
     std::vector<Shape> some;
     for (const Shape& s : all)
-        if (s.of == id) some.push_back(s);
+        if (s.id == id) some.push_back(s);
     return some;
 }
 
@@ -223,9 +223,9 @@ TEST(AttachedCopper, AFiducialIsBareAndHasNoPaste) {
     EXPECT_EQ(copper[0].purpose, Purpose::Fiducial);
     EXPECT_NEAR(boundsOf(of(artwork(part, f, Layer::TopMask), id)).width().mm(), 3, 1e-9);
     EXPECT_TRUE(of(artwork(part, f, Layer::TopPaste), id).empty());
-    const KeepoutArea& k = f.keepouts.back();
-    EXPECT_TRUE(k.copper && k.vias && !k.parts && k.top && !k.bottom);
-    EXPECT_NEAR(k.rect.width().mm(), 3, 0.01);
+    const Shape& k = f.keepouts.back();
+    EXPECT_TRUE(k.keeps.copper && k.keeps.vias && !k.keeps.parts && k.keeps.top && !k.keeps.bottom);
+    EXPECT_NEAR(k.box().width().mm(), 3, 0.01);
     const auto image = gerber(part, f, proofBoard(f), BoardLayer::TopCopper);
     ASSERT_TRUE(image);
     EXPECT_NE(image->find("FiducialPad"), std::string::npos);
@@ -287,14 +287,14 @@ TEST(AttachedCopper, HowMuchCopperThereIsIsSaidAtItsArea) {
 TEST(Keepouts, MayBeABandAndHoldOnEveryLayer) {
     Part part = withMark(test::demoPart(), mark(MarkKind::Keepout, {at(-10, -10), at(10, 10)},
                                                 {{"band", "1.5"}, {"side", "all layers"}, {"copper", "yes"}}));
-    const KeepoutArea k = derive(part).keepouts.back();
-    EXPECT_NEAR(areaOf(k.area), 20 * 20 - 17 * 17, 1e-3);
-    EXPECT_TRUE(contains(k.area, {mm(9), mm(0)}));
-    EXPECT_FALSE(contains(k.area, {mm(0), mm(0)}));
-    EXPECT_TRUE(k.top && k.bottom && k.inner && k.copper);
+    const Shape k = derive(part).keepouts.back();
+    EXPECT_NEAR(areaOf(k.area()), 20 * 20 - 17 * 17, 1e-3);
+    EXPECT_TRUE(contains(k.area(), {mm(9), mm(0)}));
+    EXPECT_FALSE(contains(k.area(), {mm(0), mm(0)}));
+    EXPECT_TRUE(k.keeps.top && k.keeps.bottom && k.keeps.inner && k.keeps.copper);
     // Wider than half of it, nothing is left free.
     part.marks.back().set["band"] = "11";
-    EXPECT_NEAR(areaOf(derive(part).keepouts.back().area), 400, 1e-3);
+    EXPECT_NEAR(areaOf(derive(part).keepouts.back().area()), 400, 1e-3);
 }
 
 TEST(AttachedCopper, OfCornersAsRoundAsItIsWideIsASlot) {

@@ -42,14 +42,15 @@ TEST(CutOuts, OfFilesBeforeMarksAreTheSameShapes) {
         ASSERT_TRUE(part) << part.error().text();
         const Footprint f = derive(*part);
         ASSERT_EQ(f.cutOuts.size(), 1U) << text;
-        const CutShape before = cutShapeOf(cut, f.datum), &now = f.cutOuts[0];
+        const Shape before = cutShapeOf(cut, f.datum), &now = f.cutOuts[0];
         EXPECT_EQ(now.id, "cut9");
         EXPECT_EQ(now.name, "gap");
-        ASSERT_EQ(now.corners.size(), before.corners.size()) << text;
-        EXPECT_NEAR((now.radius - before.radius).mm(), 0, 2e-6);
-        EXPECT_NEAR((now.width - before.width).mm(), 0, 2e-6);
-        for (std::size_t k = 0; k < now.corners.size(); ++k)
-            EXPECT_LT(distance(now.corners[k], before.corners[k]), mm(2e-6)) << text;
+        const RoundedPolygon &was = *before.rounded(), &is = *now.rounded();
+        ASSERT_EQ(is.corners.size(), was.corners.size()) << text;
+        EXPECT_NEAR((is.radius - was.radius).mm(), 0, 2e-6);
+        EXPECT_NEAR((now.milled.width - before.milled.width).mm(), 0, 2e-6);
+        for (std::size_t k = 0; k < is.corners.size(); ++k)
+            EXPECT_LT(distance(is.corners[k], was.corners[k]), mm(2e-6)) << text;
         // And saved as they are now, they stay.
         EXPECT_EQ(*fromText(toText(*part), "new"), *part);
     }
@@ -65,7 +66,7 @@ TEST(CutOuts, ASlotBetweenTwoPinsStaysHalfWayWhenTheyMove) {
     const auto offMiddle = [&](const Part& of) {
         const Footprint g = derive(of);
         const Point a = *g.place(worst.a), b = *g.place(worst.b);
-        const Point from = g.cutOuts.front().corners.front();
+        const Point from = g.cutOuts.front().rounded()->corners.front();
         return from - Point{(a.x + b.x) / 2, (a.y + b.y) / 2};
     };
     const Point before = offMiddle(part);
@@ -89,7 +90,7 @@ TEST(CutOuts, WhatIsDrawnFreelyHoldsOnWhatItLiesBetween) {
     const CutOut held = attachedToNearest(cut, f);
     EXPECT_EQ((std::set<FeatureId>{held.of, held.with}), (std::set<FeatureId>{"p2", "p3"}));
     const Footprint with = derive(withCutOut(part, held));
-    EXPECT_LT(distance(with.cutOuts[0].corners[0], cut.from - f.datum), mm(2e-6));
+    EXPECT_LT(distance(with.cutOuts[0].rounded()->corners[0], cut.from - f.datum), mm(2e-6));
     // Beyond the row there is only one to hold on.
     const CutOut beyond = attachedToNearest(slot(30, -3, 30, 3, 1), f);
     EXPECT_EQ(beyond.of, "p4");
@@ -128,7 +129,7 @@ Part plated(const std::string& form) {
 TEST(PlatedCuts, HaveALandAroundThemOnBothSidesJoinedToTheirPad) {
     const Part part = plated("rectangle");
     const Footprint f = derive(part);
-    ASSERT_EQ(f.cutAreas.size(), 1U);
+    ASSERT_EQ(f.cutOuts.size(), 1U);
     Polygons top, bottom;
     for (const Conductor& c : f.attached.lands) {
         EXPECT_EQ(c.id, "p2");
@@ -136,7 +137,7 @@ TEST(PlatedCuts, HaveALandAroundThemOnBothSidesJoinedToTheirPad) {
         const Polygons land = polygonsOf(copperShape(c.top.there() ? c.top : c.bottom));
         for (const auto& ring : land) (c.top.there() ? top : bottom).push_back(ring);
     }
-    const Polygons cut = polygonsOf(f.cutAreas[0].area, Chords::Outside);
+    const Polygons cut = polygonsOf(f.cutOuts[0].milled.outline, Chords::Outside);
     const Polygons ring = without(grown(cut, mm(0.6)), cut);
     for (const Polygons* side : {&top, &bottom}) {
         EXPECT_NEAR(areaOf(united(*side)), areaOf(ring), 0.02);
@@ -169,7 +170,7 @@ TEST(PlatedCuts, AreRoutedBeforePlatingAndNoPartOfTheProfile) {
                 if (std::sscanf(line.c_str(), "G01X%lfY%lf", &x, &y) == 2) path.push_back({mm(x), mm(y)});
             }
             ASSERT_GE(path.size(), 4U) << *text;
-            const Polygons again = grown({path}, mm(0.6)), cut = polygonsOf(f.cutAreas[0].area);
+            const Polygons again = grown({path}, mm(0.6)), cut = polygonsOf(f.cutOuts[0].milled.outline);
             EXPECT_LT(areaOf(without(again, cut)) + areaOf(without(cut, again)), 0.2);
             EXPECT_NE(text->find("M15\n"), std::string::npos);
             EXPECT_NE(text->find("M16\n"), std::string::npos);

@@ -74,12 +74,12 @@ TEST_F(DemoPart, BodyAndTravel) {
     EXPECT_NEAR(json["body"]["front"].get<double>(), -5.31, 0.005);
     EXPECT_EQ(json["body"]["height"], 12.5);
     ASSERT_EQ(f.keepouts.size(), 1u);
-    EXPECT_NEAR(f.keepouts[0].rect.bottom.mm(), -8.51, 0.005);
+    EXPECT_NEAR(f.keepouts[0].box().bottom.mm(), -8.51, 0.005);
     EXPECT_NEAR(f.courtyard.bottom.mm(), -9.01, 0.005);
     // The plug passes the edge of the board, which stands where the body says.
     ASSERT_EQ(f.faces.size(), 1U);
     EXPECT_NEAR((f.faces[0].at - f.body->rect.bottom).mm(), -2, 1e-6);
-    EXPECT_LT(f.keepouts[0].rect.bottom, f.faces[0].at);
+    EXPECT_LT(f.keepouts[0].box().bottom, f.faces[0].at);
     EXPECT_NEAR(f.courtyard.top.mm(), 5.40, 0.005);
 }
 

@@ -94,7 +94,8 @@ TEST(Friction, InkKeepsClearOfWhatIsCutOut) {
     part = withCuts(part, {window});
     const Footprint f = derive(part);
     EXPECT_GE(*f.gauge("silkscreen")->value, 0.15 - 1e-6);
-    const auto cut = std::count_if(f.silkscreen.begin(), f.silkscreen.end(), [](const Stroke& s) { return s.cut; });
+    const auto cut =
+        std::count_if(f.silkscreen.begin(), f.silkscreen.end(), [](const Shape& s) { return s.shortened; });
     EXPECT_GE(cut, 1);
 }
 

@@ -66,7 +66,7 @@ TEST_F(Release, MaskPasteAndInk) {
     EXPECT_EQ(image(BoardLayer::BottomPaste).flashes.size(), 0u);
     const auto ink = image(BoardLayer::TopSilkscreen);
     std::size_t segments = 0;
-    for (const Stroke& s : f.silkscreen) segments += s.points.size() - 1;
+    for (const Shape& s : f.silkscreen) segments += s.points().size() - 1;
     EXPECT_EQ(ink.lines.size(), segments);
 }
 

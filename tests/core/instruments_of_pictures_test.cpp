@@ -248,28 +248,29 @@ TEST(Outline, ATraceLiesOnThePartAndHalfOfOneIsMirrored) {
         const double side = below ? -1 : 1;
         const auto px = [&](double x, double y) { return PixelPoint{500 + side * 10 * x, 400 - 10 * y}; };
         part.body.trace = Trace{source, {px(-12, -5), px(12, -5), px(12, 4), px(0, 7), px(-12, 4)}, false, {}, {}};
-        EXPECT_TRUE(derive(part).body->outline.empty()) << "nothing joins the picture to the part yet";
+        EXPECT_FALSE(derive(part).body->traced()) << "nothing joins the picture to the part yet";
         for (int i = 0; i < 3; ++i)
             part =
                 withPick(part, source, part.formations[0].pins[static_cast<std::size_t>(i)], px(-10 + 10 * i, 0), 0.05);
         const Footprint f = derive(part);
-        ASSERT_EQ(f.body->outline.size(), 5U);
-        EXPECT_NEAR(f.body->outline[0].x.mm(), -12, 0.01);
-        EXPECT_NEAR(f.body->outline[3].y.mm(), 7, 0.01);
+        ASSERT_EQ(f.body->ring().size(), 5U);
+        EXPECT_NEAR(f.body->ring()[0].x.mm(), -12, 0.01);
+        EXPECT_NEAR(f.body->ring()[3].y.mm(), 7, 0.01);
         // The silkscreen follows it, a line's allowance outside, and the courtyard holds it.
         double top = -1e9;
-        for (const Stroke& s : f.silkscreen)
-            if (s.what == "outline")
-                for (const Point& p : s.points) top = std::max(top, p.y.mm());
+        for (const Shape& s : f.silkscreen)
+            if (s.name == "outline")
+                for (const Point& p : s.points()) top = std::max(top, p.y.mm());
         EXPECT_GT(top, 7.1);
         EXPECT_LT(top, 7.4);
         EXPECT_GT(f.courtyard.top.mm(), 7.1);
         // Half of it, from the axis up the right side and back: the ends come to lie on the axis.
         part.body.trace = Trace{source, {px(0.05, -5), px(12, -5), px(12, 4), px(-0.04, 7)}, true, {}, {}};
         const Footprint g = derive(part);
-        ASSERT_EQ(g.body->outline.size(), 6U);
-        for (const Point& p : g.body->outline)
-            EXPECT_TRUE(std::any_of(g.body->outline.begin(), g.body->outline.end(), [&](const Point& q) {
+        const std::vector<Point> ring = g.body->ring();
+        ASSERT_EQ(ring.size(), 6U);
+        for (const Point& p : ring)
+            EXPECT_TRUE(std::any_of(ring.begin(), ring.end(), [&](const Point& q) {
                 return std::abs(q.x.mm() + p.x.mm()) < 1e-6 && std::abs(q.y.mm() - p.y.mm()) < 1e-6;
             })) << "its mirror image is there too";
         const auto back = fromText(toText(part), "x");

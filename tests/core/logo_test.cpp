@@ -187,13 +187,13 @@ Marked marked(const std::map<std::string, std::string>& set) {
 TEST(Logos, AreAsSimpleAsTheirThinnestLine) {
     // At 10 mm the bar is 0.1: thinner than 0.15, and it goes; at 20 it stays.
     const Marked small = marked({{"width", "10"}}), large = marked({{"width", "20"}});
-    ASSERT_EQ(small.f.silkscreenAreas.size(), 1U);
-    ASSERT_EQ(large.f.silkscreenAreas.size(), 1U);
-    EXPECT_NEAR(areaOf(small.f.silkscreenAreas[0].area), 6 * 4, 0.05);
-    EXPECT_NEAR(areaOf(large.f.silkscreenAreas[0].area), 4 * (6 * 4 + 4 * 0.1), 0.1);
+    ASSERT_EQ(small.f.silkscreen.size(), 1U);
+    ASSERT_EQ(large.f.silkscreen.size(), 1U);
+    EXPECT_NEAR(areaOf(small.f.silkscreen[0].area()), 6 * 4, 0.05);
+    EXPECT_NEAR(areaOf(large.f.silkscreen[0].area()), 4 * (6 * 4 + 4 * 0.1), 0.1);
     EXPECT_NE(small.f.inkWords.at(small.part.marks[0].id).find("thinner"), std::string::npos);
     EXPECT_TRUE(large.f.inkWords.empty());
-    const Rect box = boundsOf(large.f.silkscreenAreas[0].area);
+    const Rect box = boundsOf(large.f.silkscreen[0].area());
     EXPECT_NEAR(box.middle().x.mm(), 2, 0.01);
     EXPECT_NEAR(box.middle().y.mm(), 1, 0.01);
     EXPECT_EQ(marked({{"width", "0.1"}}).f.laid[0].wrong, "all of it is thinner than the thinnest line");
@@ -201,13 +201,13 @@ TEST(Logos, AreAsSimpleAsTheirThinnestLine) {
 }
 
 TEST(Logos, LieOnTheLayerThatIsAskedAndReadFromBelowThere) {
-    const double area = areaOf(marked({{"width", "20"}}).f.silkscreenAreas[0].area);
+    const double area = areaOf(marked({{"width", "20"}}).f.silkscreen[0].area());
     const auto of = [&](const std::string& name, Layer layer) {
         const Marked m = marked({{"width", "20"}, {"layer", name}});
         Polygons all;
         for (const Shape& s : artwork(m.part, m.f, layer)) {
             if (const Polygons* rings = s.polygons()) all.insert(all.end(), rings->begin(), rings->end());
-            if (const RoundedPolygon* one = s.area())
+            if (const RoundedPolygon* one = s.rounded())
                 for (const auto& ring : polygonsOf(*one)) all.push_back(ring);
         }
         return united(all);
@@ -225,7 +225,7 @@ TEST(Logos, LieOnTheLayerThatIsAskedAndReadFromBelowThere) {
         EXPECT_EQ(contains(there, {mm(2 + (below ? 9 : -9)), mm(4)}), true) << name;
         EXPECT_EQ(contains(there, {mm(2 + (below ? -9 : 9)), mm(4)}), false) << name;
     }
-    EXPECT_TRUE(marked({{"layer", "top copper"}}).f.silkscreenAreas.empty());
+    EXPECT_TRUE(marked({{"layer", "top copper"}}).f.silkscreen.empty());
 }
 
 TEST(Logos, OfThousandsOfCornersOnCopperStayWhatTheyAreAndNeverLookFurtherOff) {

@@ -66,9 +66,9 @@ TEST(MarkKinds, TheTableIsInOrderAndWhatIsOfferedCanBeDrawn) {
         EXPECT_TRUE(prints || kind.acts.keep != nullptr || kind.acts.cut != nullptr || kind.acts.copper != nullptr ||
                     kind.acts.givingWay != nullptr || kind.kind == MarkKind::Piece);
         const auto has = [&](const auto& all) {
-            return std::any_of(all.begin(), all.end(), [&](const auto& s) { return s.mark == l().id; });
+            return std::any_of(all.begin(), all.end(), [&](const auto& s) { return s.id == l().id; });
         };
-        const bool printed = has(l.f.silkscreen) || has(l.f.assembly) || has(l.f.silkscreenAreas);
+        const bool printed = has(l.f.silkscreen) || has(l.f.assembly);
         EXPECT_EQ(printed, prints) << nameOf(kind.kind);
         // And every one survives its file.
         const auto back = fromText(toText(l.part), "memory");
@@ -93,13 +93,13 @@ TEST(Marks, AKeepoutOfVersionOneIsTheSameArea) {
     ASSERT_EQ(f.keepouts.size(), 1U);
     // Beyond the front face by its depth, over the whole width.
     EXPECT_EQ(f.keepouts[0].id, "k21");
-    EXPECT_NEAR((f.body->rect.bottom - f.keepouts[0].rect.bottom).mm(), 3.2, 1e-6);
-    EXPECT_NEAR(f.keepouts[0].rect.width().mm(), f.body->rect.width().mm(), 1e-6);
-    EXPECT_NEAR(f.keepouts[0].maxHeight.mm(), 2, 1e-9);
+    EXPECT_NEAR((f.body->rect.bottom - f.keepouts[0].box().bottom).mm(), 3.2, 1e-6);
+    EXPECT_NEAR(f.keepouts[0].box().width().mm(), f.body->rect.width().mm(), 1e-6);
+    EXPECT_NEAR(f.keepouts[0].keeps.maxHeight.mm(), 2, 1e-9);
     // Each side, as its four faces had it.
     for (const Side side : {Side::Left, Side::Right, Side::Front, Side::Rear}) {
         const Laid l = laid(mark(MarkKind::Keepout, pointsBeyond(side, "1.5")));
-        const Rect k = l.f.keepouts.back().rect, b = l.f.body->rect;
+        const Rect k = l.f.keepouts.back().box(), b = l.f.body->rect;
         const bool x = side == Side::Left || side == Side::Right;
         EXPECT_NEAR((x ? k.width() : k.height()).mm(), 1.5, 1e-6);
         EXPECT_NEAR((x ? k.height() : k.width()).mm(), (x ? b.height() : b.width()).mm(), 1e-6);
@@ -243,48 +243,49 @@ TEST(Marks, ATravelSweepsWhatItsShapePassesOver) {
     // A plug as wide as the body, from its front face 5 deep, drawn out by 10.
     Laid l =
         laid(mark(MarkKind::Travel, newMark(MarkKind::Travel).points, {{"by", "10"}, {"low", "1.5"}, {"high", "9"}}));
-    const KeepoutArea& k = l.f.keepouts.back();
-    EXPECT_TRUE(k.travel);
-    EXPECT_NEAR(k.rect.height().mm(), 15, 1e-5);
-    EXPECT_NEAR(areaOf(k.area), 15 * l.f.body->rect.width().mm(), 1e-4);
-    EXPECT_NEAR(k.maxHeight.mm(), 1.5, 1e-9);
-    EXPECT_NEAR(k.reaches.mm(), 9, 1e-9);
-    EXPECT_NEAR((l.f.courtyard.bottom - k.rect.bottom).mm(), -0.5, 1e-5) << "past everything else";
+    const Shape& k = l.f.keepouts.back();
+    EXPECT_TRUE(k.keeps.travel);
+    EXPECT_NEAR(k.box().height().mm(), 15, 1e-5);
+    EXPECT_NEAR(areaOf(k.area()), 15 * l.f.body->rect.width().mm(), 1e-4);
+    EXPECT_NEAR(k.keeps.maxHeight.mm(), 1.5, 1e-9);
+    EXPECT_NEAR(k.keeps.reaches.mm(), 9, 1e-9);
+    EXPECT_NEAR((l.f.courtyard.bottom - k.box().bottom).mm(), -0.5, 1e-5) << "past everything else";
     // A lever about the peg, a quarter turn.
     l = laid(mark(MarkKind::Travel,
                   {{hold("peg5", "-1"), hold("peg5", "-0.5")}, {hold("peg5", "8"), hold("peg5", "0.5")}},
                   {{"motion", "turns"}, {"turn", "90"}, {"axis", "peg5"}}));
     const Point axis = *l.f.place("peg5");
     EXPECT_EQ(*l().axis, axis);
-    EXPECT_TRUE(contains(l.f.keepouts.back().area, {axis.x + mm(5.5), axis.y + mm(5.5)}));
-    EXPECT_FALSE(contains(l.f.keepouts.back().area, {axis.x + mm(5.9), axis.y + mm(5.9)}));
-    EXPECT_FALSE(contains(l.f.keepouts.back().area, {axis.x + mm(4), axis.y - mm(1)}));
+    EXPECT_TRUE(contains(l.f.keepouts.back().area(), {axis.x + mm(5.5), axis.y + mm(5.5)}));
+    EXPECT_FALSE(contains(l.f.keepouts.back().area(), {axis.x + mm(5.9), axis.y + mm(5.9)}));
+    EXPECT_FALSE(contains(l.f.keepouts.back().area(), {axis.x + mm(4), axis.y - mm(1)}));
 }
 
 TEST(Marks, ACutOutIsNeverSharperThanItsBitAndCountsAsOne) {
     const std::vector<Anchored> corners = {{hold("datum", "-3"), hold("datum", "6")},
                                            {hold("datum", "3"), hold("datum", "10")}};
     Laid l = laid(mark(MarkKind::CutOut, corners, {{"bit", "1.6"}}));
-    ASSERT_EQ(l.f.cutAreas.size(), 1U);
-    EXPECT_NEAR(areaOf(l.f.cutAreas[0].area), 24 - 0.64 * (4 - M_PI), 1e-3);
-    EXPECT_NEAR(l.f.cutAreas[0].width.mm(), 4, 2e-3);
     ASSERT_EQ(l.f.cutOuts.size(), 1U);
-    EXPECT_NEAR(l.f.cutOuts[0].radius.mm(), 0.8, 1e-9);
+    EXPECT_NEAR(areaOf(l.f.cutOuts[0].milled.outline), 24 - 0.64 * (4 - M_PI), 1e-3);
+    EXPECT_NEAR(l.f.cutOuts[0].milled.width.mm(), 4, 2e-3);
+    ASSERT_EQ(l.f.cutOuts.size(), 1U);
+    EXPECT_NEAR(l.f.cutOuts[0].rounded()->radius.mm(), 0.8, 1e-9);
     // With relief the bit goes into the corners: a square body fits.
     l = laid(mark(MarkKind::CutOut, corners, {{"bit", "1.6"}, {"relief", "yes"}}));
     for (const double x : {-3.0, 3.0})
         for (const double y : {6.0, 10.0})
-            EXPECT_TRUE(contains(l.f.cutAreas[0].area, {mm(x * 0.9999), mm(8 + (y - 8) * 0.9999)}));
-    EXPECT_LT(areaOf(l.f.cutAreas[0].area), 24 + 4 * 0.64 * M_PI);
+            EXPECT_TRUE(contains(l.f.cutOuts[0].milled.outline, {mm(x * 0.9999), mm(8 + (y - 8) * 0.9999)}));
+    EXPECT_LT(areaOf(l.f.cutOuts[0].milled.outline), 24 + 4 * 0.64 * M_PI);
     // An L of arms 2 wide: its narrowest is an arm.
     const auto at = [](double x, double y) {
         return Anchored{hold("datum", fmt::format("{}", x)), hold("datum", fmt::format("{}", y))};
     };
     l = laid(mark(MarkKind::CutOut, {at(-5, 6), at(5, 6), at(5, 8), at(-3, 8), at(-3, 12), at(-5, 12)},
                   {{"form", "polygon"}, {"bit", "0.8"}}));
-    EXPECT_NEAR(l.f.cutAreas[0].width.mm(), 2, 0.02);
-    EXPECT_GE(l.f.cutOuts.size(), 2U);
-    for (const CutShape& c : l.f.cutOuts) EXPECT_EQ(c.id, l().id);
+    EXPECT_NEAR(l.f.cutOuts[0].milled.width.mm(), 2, 0.02);
+    ASSERT_EQ(l.f.cutOuts.size(), 1U);
+    EXPECT_GE(l.f.cutOuts[0].pieces.size(), 2U);
+    for (const Shape& c : l.f.cutOuts) EXPECT_EQ(c.id, l().id);
     // Through a pad: the gauge of copper says so.
     l = laid(mark(MarkKind::CutOut, {{hold("p2", "-0.5"), hold("p2", "-2")}, {hold("p2", "0.5"), hold("p2", "2")}},
                   {{"bit", "0.8"}}));
@@ -321,17 +322,18 @@ TEST(Marks, NoInkReachesAnOpeningAndNoneIsCutWithoutNeed) {
         EXPECT_GE(nearest->gap.mm(), 0.15 - 1e-6) << round << " " << nearest->stroke;
         for (const bool top : {true, false}) {
             const auto openings = inkOpenings(f.board(), top);
-            for (const Stroke& s : top ? f.silkscreen : f.bottomSilkscreen) {
-                if (!s.cut) continue;
+            for (const Shape& s : top ? f.silkscreen : f.bottomSilkscreen) {
+                if (!s.shortened || s.line() == nullptr) continue;
                 ++cut;
                 Length length;
-                for (std::size_t i = 0; i + 1 < s.points.size(); ++i) length += distance(s.points[i], s.points[i + 1]);
+                for (std::size_t i = 0; i + 1 < s.points().size(); ++i)
+                    length += distance(s.points()[i], s.points()[i + 1]);
                 EXPECT_GE(length.mm(), 0.3);
                 // One of its ends stands at the least distance, within a micrometre.
                 double least = 1e9;
-                for (const Point& end : {s.points.front(), s.points.back()})
+                for (const Point& end : {s.points().front(), s.points().back()})
                     for (const InkOpening& o : openings)
-                        least = std::min(least, gap(RoundedPolygon::disc(end, s.width), o.shape).mm());
+                        least = std::min(least, gap(RoundedPolygon::disc(end, s.line()->width), o.shape).mm());
                 EXPECT_LT(least, 0.1515) << round;
             }
         }
@@ -345,18 +347,19 @@ TEST(OutlineInk, CornersAloneAreAsLongAsAsked) {
     part.dress.cornerLength = mm(2);
     const Footprint f = derive(part);
     int corners = 0;
-    for (const Stroke& s : f.silkscreen) {
-        if (s.what != "outline") continue;
+    for (const Shape& s : f.silkscreen) {
+        if (s.name != "outline") continue;
         ++corners;
         Length length;
-        for (std::size_t i = 0; i + 1 < s.points.size(); ++i) length += distance(s.points[i], s.points[i + 1]);
+        for (std::size_t i = 0; i + 1 < s.points().size(); ++i) length += distance(s.points()[i], s.points()[i + 1]);
         EXPECT_NEAR(length.mm(), 4, 1e-5);
-        EXPECT_EQ(s.points.size(), 3U);
+        EXPECT_EQ(s.points().size(), 3U);
     }
     EXPECT_EQ(corners, 4);
     part.dress.cornerLength = mm(40);
     int whole = 0;
-    for (const Stroke& s : derive(part).silkscreen) whole += s.what == "outline" && s.points.front() == s.points.back();
+    for (const Shape& s : derive(part).silkscreen)
+        whole += s.name == "outline" && s.points().front() == s.points().back();
     EXPECT_EQ(whole, 1) << "where the corners meet it is whole";
 }
 
@@ -366,7 +369,8 @@ TEST(Courtyard, ItHugsWhatItHoldsAndHoldsAllOfIt) {
         mark(MarkKind::Keepout, {{hold(kRightFace), hold(kRearFace, "-2")}, {hold(kRightFace, "8"), hold(kRearFace)}}));
     const Polygons content = united([&] {
         Polygons all = polygonsOf(rectangleRing(l.f.body->rect));
-        for (const KeepoutArea& k : l.f.keepouts) all.insert(all.end(), k.area.begin(), k.area.end());
+        for (const Shape& k : l.f.keepouts)
+            for (const auto& ring : k.area()) all.push_back(ring);
         return all;
     }());
     EXPECT_LT(areaOf(without(grown(content, mm(0.5) - Length::fromUm(2)), l.f.courtyardTop)), 1e-6);
@@ -381,7 +385,7 @@ TEST(Marks, AValueOfItsOwnIsPrintedInPlaceOfTheName) {
     EXPECT_EQ(withFields(part, "{value}, {reference}"), part.name + ", " + part.reference + "1");
     const auto strokes = [](const Part& p) {
         std::size_t n = 0;
-        for (const Stroke& s : derive(p).assembly) n += s.what == "value" ? 1 : 0;
+        for (const Shape& s : derive(p).assembly) n += s.name == "value" ? 1 : 0;
         return n;
     };
     const std::size_t byName = strokes(part);

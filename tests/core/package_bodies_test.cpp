@@ -132,13 +132,13 @@ TEST(PackageBodies, AnAxialOneLiesBetweenItsTwoLeads) {
 TEST(PackageBodies, TakeTheirRoomAndFollowTheirPins) {
     Part part = withPackage("QB-TB4", {{"package", "single in-line"}, {"length", "40"}, {"width", "8"}});
     const Footprint f = derive(part);
-    const KeepoutArea& room = f.keepouts.back();
-    EXPECT_TRUE(room.piece);
-    EXPECT_NEAR(room.rect.width().mm(), 40, 1e-3);
+    const Shape& room = f.keepouts.back();
+    EXPECT_TRUE(room.keeps.piece);
+    EXPECT_NEAR(room.box().width().mm(), 40, 1e-3);
     EXPECT_GE(f.courtyard.width().mm(), 41) << "the courtyard holds it";
     Rect around;
     for (const Pad& p : f.pads) around.add(p.at);
-    EXPECT_NEAR(room.rect.middle().x.mm(), around.middle().x.mm(), 1e-6);
+    EXPECT_NEAR(room.box().middle().x.mm(), around.middle().x.mm(), 1e-6);
     EXPECT_EQ(derive(withPackage("QB-TB4", {{"height", "0"}})).laid.back().wrong, "it has no height");
     EXPECT_NE(derive(withPackage("QB-TB4", {{"pins", "77"}})).laid.back().wrong, "");
 }

@@ -105,10 +105,10 @@ TEST(Pieces, TakeRoomAndWhatMovesTakesItsSweep) {
     Part part = withMark(test::demoPart(), lever);
     Footprint f = derive(part);
     ASSERT_EQ(f.laid.back().wrong, "");
-    const KeepoutArea& room = f.keepouts.back();
-    EXPECT_TRUE(room.piece && room.travel);
+    const Shape& room = f.keepouts.back();
+    EXPECT_TRUE(room.keeps.piece && room.keeps.travel);
     const double r = std::hypot(30, 0.5);
-    EXPECT_NEAR(areaOf(room.area), kPi * r * r / 4 + 30, 8);
+    EXPECT_NEAR(areaOf(room.area()), kPi * r * r / 4 + 30, 8);
     EXPECT_GE(f.courtyard.top.mm(), 30) << "the courtyard holds its sweep";
     ASSERT_NE(f.gauge("moving-parts"), nullptr);
     EXPECT_EQ(f.gauge("moving-parts")->state, GaugeState::Go) << f.gauge("moving-parts")->words;
@@ -147,13 +147,13 @@ TEST(Pieces, ALeverAboutALevelAxisReachesAsFarAsItsCorners) {
     const Footprint f = derive(part);
     ASSERT_EQ(f.laid.back().wrong, "");
     // To the rear as far as it lies, to the front by its thickness.
-    EXPECT_NEAR(f.keepouts.back().rect.top.mm(), 10, 1e-3);
-    EXPECT_NEAR(f.keepouts.back().rect.bottom.mm(), -1, 1e-3);
+    EXPECT_NEAR(f.keepouts.back().box().top.mm(), 10, 1e-3);
+    EXPECT_NEAR(f.keepouts.back().box().bottom.mm(), -1, 1e-3);
     // Downwards its far upper corner passes farther out than it lies.
     Part down = part;
     down.marks.back().set["turn"] = "-90";
-    EXPECT_NEAR(derive(down).keepouts.back().rect.top.mm(), std::hypot(10, 1), 1e-3);
-    EXPECT_NEAR(derive(down).keepouts.back().rect.bottom.mm(), 0, 1e-3);
+    EXPECT_NEAR(derive(down).keepouts.back().box().top.mm(), std::hypot(10, 1), 1e-3);
+    EXPECT_NEAR(derive(down).keepouts.back().box().bottom.mm(), 0, 1e-3);
     const auto all = markedBodies(part, f);
     ASSERT_TRUE(all.back().motion);
     const Vec3 end = all.back().motion->pose(90)({0, 10, 5});

@@ -104,8 +104,8 @@ TEST(RandomMarks, EndNothingAndAreKept) {
         // Whoever says something of a mark means one that is there.
         for (const auto& [id, words] : f.inkWords) EXPECT_NE(markById(part, id), nullptr) << words;
         for (const auto& [id, words] : f.attached.notes) EXPECT_NE(markById(part, id), nullptr) << words;
-        for (const KeepoutArea& k : f.keepouts) EXPECT_NE(markById(part, k.id), nullptr);
-        for (const CutArea& c : f.cutAreas) EXPECT_NE(markById(part, c.id), nullptr);
+        for (const Shape& k : f.keepouts) EXPECT_NE(markById(part, k.id), nullptr);
+        for (const Shape& c : f.cutOuts) EXPECT_NE(markById(part, c.id), nullptr);
         EXPECT_FALSE(deriveJson(part, f, nullptr).empty());
         const auto files = releaseFiles(part, f, {Format::Gerber, Format::Drill, Format::Csv, Format::Svg});
         if (!files) {
@@ -140,7 +140,7 @@ TEST(RandomMarks, CopperIsWhereItIsSaidToBe) {
         for (const Layer layer : {Layer::TopCopper, Layer::BottomCopper}) {
             Polygons drawn, counted;
             for (const Shape& s : artwork(part, f, layer)) {
-                if (const RoundedPolygon* one = s.area())
+                if (const RoundedPolygon* one = s.rounded())
                     for (const auto& ring : polygonsOf(*one)) drawn.push_back(ring);
                 if (const Polygons* rings = s.polygons()) drawn.insert(drawn.end(), rings->begin(), rings->end());
             }

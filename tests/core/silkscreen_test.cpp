@@ -21,9 +21,9 @@ Part crossing() {
 TEST(Silkscreen, OutlineStandsAtItsAllowance) {
     const Footprint f = derive(test::demoPart());
     Rect box;
-    for (const Stroke& s : f.silkscreen)
-        if (s.what == "outline")
-            for (const Point& p : s.points) box.add(p);
+    for (const Shape& s : f.silkscreen)
+        if (s.name == "outline")
+            for (const Point& p : s.points()) box.add(p);
     EXPECT_NEAR((f.body->rect.left - box.left).mm(), 0.15, 1e-6);
     EXPECT_NEAR((box.top - f.body->rect.top).mm(), 0.15, 1e-6);
 }
@@ -31,7 +31,7 @@ TEST(Silkscreen, OutlineStandsAtItsAllowance) {
 TEST(Silkscreen, InkIsCutAwayFromOpeningsAndHoles) {
     const Footprint f = derive(crossing());
     int pieces = 0;
-    for (const Stroke& s : f.silkscreen) pieces += s.what == "outline";
+    for (const Shape& s : f.silkscreen) pieces += s.name == "outline";
     EXPECT_GE(pieces, 4) << "cut at the lands";
     const auto nearest = nearestInk(f.board(), f);
     ASSERT_TRUE(nearest);
@@ -50,7 +50,7 @@ TEST(Silkscreen, NothingReachesCopperForAnyMark) {
             const Footprint f = derive(part);
             EXPECT_GE(nearestInk(f.board(), f)->gap, leastInkGap());
             int marks = 0;
-            for (const Stroke& s : f.silkscreen) marks += s.what == "pin 1 mark";
+            for (const Shape& s : f.silkscreen) marks += s.name == "pin 1 mark";
             EXPECT_EQ(marks > 0, mark != PinOneMark::None);
         }
 }
@@ -60,10 +60,10 @@ TEST(Silkscreen, TheMarkStandsAtPinOnesEnd) {
     for (const bool fromLeft : {true, false}) {
         part.formations[0].numbers.fromLeft = fromLeft;
         int marks = 0;
-        for (const Stroke& s : derive(part).silkscreen) {
-            if (s.what != "pin 1 mark") continue;
+        for (const Shape& s : derive(part).silkscreen) {
+            if (s.name != "pin 1 mark") continue;
             ++marks;
-            EXPECT_EQ(s.points[0].x < Length(), fromLeft);
+            EXPECT_EQ(s.points()[0].x < Length(), fromLeft);
         }
         EXPECT_GT(marks, 0);
     }
@@ -71,8 +71,8 @@ TEST(Silkscreen, TheMarkStandsAtPinOnesEnd) {
 
 TEST(StrokeText, CapitalsHaveTheirHeight) {
     Rect box;
-    for (const Stroke& s : strokeText("X", {1_mm, 2_mm}, 1_mm, 0.15_mm, "t"))
-        for (const Point& p : s.points) box.add(p);
+    for (const Shape& s : strokeText("X", {1_mm, 2_mm}, 1_mm, 0.15_mm, "t"))
+        for (const Point& p : s.points()) box.add(p);
     EXPECT_NEAR(box.height().mm(), 1.0, 1e-6);
     EXPECT_NEAR(box.middle().y.mm(), 2.0, 1e-6);
     EXPECT_NEAR(box.middle().x.mm(), 1.0, 0.1);

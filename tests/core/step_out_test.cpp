@@ -96,13 +96,13 @@ TEST(StepOut, OnItsBoardTheHolesAndTheCopperAreThere) {
 TEST(StepOut, WhatIsCutOutOfTheBoardIsCutOutOfItsSolid) {
     const Part part = *loadPart(kHome + "/QB-LX4.punch");
     const Footprint f = derive(part);
-    ASSERT_FALSE(f.cutAreas.empty());
+    ASSERT_FALSE(f.cutOuts.empty());
     const auto files = stepFiles(part, f, "QB-LX4", kHome);
     ASSERT_TRUE(files) << files.error().text();
     const Solid board = readBack(files->back());
     const Rect box = f.courtyard.grown(Length::fromMm(2.5));
     double least = 0;
-    for (const CutArea& c : f.cutAreas) least += areaOf(c.area);
+    for (const Shape& c : f.cutOuts) least += areaOf(c.milled.outline);
     const double whole = box.width().mm() * box.height().mm() * 1.6;
     EXPECT_LT(volumeOf(board, "board"), whole - least * 1.6 * 0.99);
     EXPECT_GT(volumeOf(board, "board"), whole * 0.3);

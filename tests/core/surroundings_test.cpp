@@ -161,7 +161,7 @@ TEST(Surroundings, AKeepoutStandsOnThePartSide) {
     const auto told = std::find_if(demo.around.begin(), demo.around.end(),
                                    [](const Surrounding& s) { return s.kind == Surrounding::Kind::Keepout; });
     ASSERT_NE(told, demo.around.end());
-    const Rect rect = demo.keepouts[0].rect;
+    const Rect rect = demo.keepouts[0].box();
     // The nearest live land, by its lower edge.
     const Pad* pad = demo.pad(told->pin);
     EXPECT_NEAR(told->gap.mm(), (pad->at.y - pad->top.length / 2 - rect.top).mm(), 1e-6);
@@ -252,7 +252,7 @@ TEST(Surroundings, TheEdgeOfALiveCutOutIsReachedStraightHoweverItLies) {
         ASSERT_NE(v, nullptr);
         EXPECT_EQ(v->way, v->gap) << i;
         EXPECT_TRUE(v->path.empty()) << i;
-        EXPECT_NEAR(v->gap.mm(), gap(landShape(f.pads[0]), cutShape(f.cutOuts[0])).mm(), 2e-6) << i;
+        EXPECT_NEAR(v->gap.mm(), gap(landShape(f.pads[0]), *f.cutOuts[0].rounded()).mm(), 2e-6) << i;
     }
 }
 

@@ -93,7 +93,7 @@ TEST(OtherFaces, AroundTheEndOfASlotNoWayOverItsWallIsShorter) {
     part = withCuts(part, {slot(4.5, 3, 2.0)});
     const Footprint f = derive(part);
     const double found = f.voltages.at(0).way.mm();
-    const RoundedPolygon shape = cutShape(f.cutOuts[0]);
+    const RoundedPolygon shape = *f.cutOuts[0].rounded();
     const SurfaceMap surface({shape});
     const RoundedPolygon a = landShape(f.pads[0]);
     const RoundedPolygon b = landShape(f.pads[1]);
@@ -196,7 +196,7 @@ TEST(OtherFaces, WhatIsFarIsRightWithinATenthAndNeverTooShort) {
         }
         const Footprint f = derive(part);
         std::vector<RoundedPolygon> cuts;
-        for (const CutShape& c : f.cutOuts) cuts.push_back(cutShape(c));
+        for (const Shape& c : f.cutOuts) cuts.push_back(*c.rounded());
         const SurfaceMap surface(cuts);
         const RoundedPolygon a = landShape(f.pads[0]);
         const RoundedPolygon b = landShape(f.pads[1]);
