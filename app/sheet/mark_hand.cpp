@@ -105,7 +105,10 @@ void MarkHand::point(const Touch& touch) {
     Anchored place;
     place.x.off = typed(at.x);
     place.y.off = typed(at.y);
-    if (!id.empty()) {
+    if (const auto& body = document_.footprint().body; body && (id.empty() || id == kBody)) {
+        // A body is large: what is meant is a place on it or beside it.
+        place = heldOnBody(body->rect, at, Length::fromMm(2 * kHandle / sheet_.transform().scale));
+    } else if (!id.empty()) {
         // A face gives the coordinate that it has; the other one is free.
         const bool face = isFace(part, id);
         if (!face || faceAxis(part, id) == Axis::Along) place.x = {id, HoldAt::Middle, {}};
@@ -141,6 +144,10 @@ void MarkHand::release(const Touch& touch, bool dragged) {
 
 bool MarkHand::key(const QKeyEvent& event) {
     if (!here()) return false;
+    if ((event.key() == Qt::Key_Return || event.key() == Qt::Key_Enter) && view_.placing()) {
+        view_.setPlacing(false);
+        return true;
+    }
     if (event.key() == Qt::Key_Escape && (view_.placing() || !view_.mark().empty())) {
         if (view_.placing())
             view_.setPlacing(false);

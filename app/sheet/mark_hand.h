@@ -17,7 +17,7 @@ public:
     bool press(const Touch& touch) override;
     void move(const Touch& touch) override;
     void release(const Touch& touch, bool dragged) override;
-    /// Esc ends pointing; Delete takes the chosen mark off the part.
+    /// Enter and Esc end pointing; Delete takes the chosen mark off the part.
     bool key(const QKeyEvent& event) override;
     std::optional<Qt::CursorShape> cursor(QPointF at) const override;
     void paint(QPainter& painter) const override;

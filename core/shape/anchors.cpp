@@ -168,4 +168,20 @@ Chain Anchors::chain(const Anchored& anchored, bool alongX, const ChainReadings&
     return all;
 }
 
+Anchored heldOnBody(const Rect& body, Point at, Length snap) {
+    const auto hold = [&](Length low, Length high, Length to) {
+        Hold best{kBody};
+        Length off = to - (low + high) / 2;
+        for (const auto& [where, from] : {std::pair(HoldAt::Low, low), std::pair(HoldAt::High, high)})
+            if (abs(to - from) < abs(off)) {
+                best.at = where;
+                off = to - from;
+            }
+        const double mm = std::nearbyint(off.mm() * 100) / 100;
+        if (abs(off) >= snap && mm != 0) best.off = fmt::format("{:g}", mm);
+        return best;
+    };
+    return {hold(body.left, body.right, at.x), hold(body.bottom, body.top, at.y)};
+}
+
 }  // namespace punch

@@ -33,6 +33,9 @@ struct HeldPlace {
 /// "datum", "pin 3", "rear face".
 std::string holdWords(const Part& part, const FeatureId& of);
 
+/// A place held on a body's nearest faces or its middle, with the lengths from there, to 0.01; none within `snap`.
+Anchored heldOnBody(const Rect& body, Point at, Length snap);
+
 class Anchors {
 public:
     Anchors(const Part& part, const Adjustment& adjustment);

@@ -114,13 +114,24 @@ TEST_F(Marks, PointingAtFeaturesGivesPlacesThatHoldOnThem) {
     EXPECT_EQ(part().marks.back().points[2].x.of, "p2");
     EXPECT_EQ(part().marks.back().points[3].y.of, "p3");
     EXPECT_EQ(laid().points[3], footprint().pad("p3")->at);
-    // Beside everything a place is free.
-    const Rect box = footprint().courtyard;
-    QTest::mouseClick(&window->sheet(), Qt::LeftButton, {}, on({box.left - Length::fromMm(0.8), box.top}));
+    // On the body and beside it a place holds on its nearest faces, as far from them as was pointed at.
+    const Rect box = footprint().courtyard, body = footprint().body->rect;
+    const Point beside{box.left - Length::fromMm(0.8), box.top};
+    QTest::mouseClick(&window->sheet(), Qt::LeftButton, {}, on(beside));
     ASSERT_EQ(part().marks.back().points.size(), 5U);
-    EXPECT_EQ(part().marks.back().points[4].x.of, kDatumFeature);
-    key(Qt::Key_Escape);
+    EXPECT_EQ(part().marks.back().points[4].x.of, kBody);
+    EXPECT_EQ(part().marks.back().points[4].x.at, HoldAt::Low);
+    EXPECT_LT(distance(laid().points[4], beside), Length::fromMm(0.1));
+    const Point within{body.right - Length::fromMm(3), body.top - Length::fromMm(1)};
+    QTest::mouseClick(&window->sheet(), Qt::LeftButton, {}, on(within));
+    EXPECT_EQ(part().marks.back().points[5].x.at, HoldAt::High);
+    EXPECT_EQ(part().marks.back().points[5].y.at, HoldAt::High);
+    EXPECT_LT(distance(laid().points[5], within), Length::fromMm(0.1));
+    window->sheet().setFocus();
+    QTest::keyClick(&window->sheet(), Qt::Key_Return);
     EXPECT_FALSE(window->view().placing());
+    EXPECT_EQ(window->view().station(), Station::Dress) << "and the mark is still in hand";
+    EXPECT_FALSE(window->view().mark().empty());
 }
 
 TEST_F(Marks, AClickOnOneChoosesItAndDeleteTakesItOff) {
