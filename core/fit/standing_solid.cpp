@@ -7,6 +7,7 @@
 #include "core/base/find_in.h"
 #include "core/geometry/shapes.h"
 #include "core/solid/flat_fit.h"
+#include "core/solid/lead_slices.h"
 
 namespace punch {
 namespace {
@@ -129,10 +130,16 @@ StandingSolid stood(const SolidFile& file, const Part& part, const std::vector<H
             lead.name = hole->name;
             lead.peg = hole->peg;
             lead.off = distance(lead.at, hole->at);
+            // Through the whole board, or as far as it reaches into it.
+            const auto passing = between(l.slices, std::max(file.lift, 0.0), board_ + file.lift);
+            double worst = 1e9;
+            for (const LeadSlice& section : passing)
+                for (const auto& p : section.corners)
+                    worst = std::min(worst, within(hole->least, pointOf(place({p[0], p[1]}))) - section.radius);
             // Where it enters and where it leaves the board, or ends in it; its middle was taken between.
             const double deep = std::min(l.length, board_), middle = std::min(0.8, l.length / 2);
-            double worst = 1e9;
             for (const double z : {0.0, deep}) {
+                if (!passing.empty()) break;
                 const double k = l.length > 0 ? (z - middle) / l.length : 0;
                 const Flat at = place({l.x + k * l.leanX, l.y + k * l.leanY});
                 worst = std::min(worst, gapOf(l, s.turn, pointOf(at), hole->least));

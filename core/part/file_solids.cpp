@@ -40,13 +40,13 @@ std::vector<double> numbers(Fields& f, const char* key, std::size_t count) {
 using Rings = std::vector<std::vector<std::array<double, 2>>>;
 
 /// A ring is a line of a file: "x,y x,y …", to a micrometre. Areas have hundreds of corners.
-Json ringsToJson(const Rings& rings) {
+Json ringsToJson(const Rings& rings, double perMm = 1e3) {
     Json all = Json::array();
     for (const auto& ring : rings) {
         std::string line;
         for (const auto& p : ring)
-            line += fmt::format("{}{:.7g},{:.7g}", line.empty() ? "" : " ", std::round(p[0] * 1e3) / 1e3 + 0.0,
-                                std::round(p[1] * 1e3) / 1e3 + 0.0);
+            line += fmt::format("{}{:.11g},{:.11g}", line.empty() ? "" : " ", std::round(p[0] * perMm) / perMm + 0.0,
+                                std::round(p[1] * perMm) / perMm + 0.0);
         all.push_back(line);
     }
     return all;
@@ -137,6 +137,15 @@ Json toJson(const SolidFile& s) {
         j["length"] = kept(l.length);
         if (std::hypot(l.leanX, l.leanY) > 1e-6) j["lean"] = {kept(l.leanX), kept(l.leanY)};
         putText(j, "of", l.of);
+        if (!l.slices.empty()) {
+            Json sections = Json::array();
+            for (const LeadSlice& slice : l.slices) {
+                Json one = {{"depth", kept(slice.depth)}, {"around", ringsToJson({slice.corners}, 1e6)}};
+                if (slice.radius > 0) one["radius"] = kept(slice.radius);
+                sections.push_back(std::move(one));
+            }
+            j["slices"] = std::move(sections);
+        }
         leads.push_back(j);
     }
     for (const auto& p : s.outline) outline.push_back({kept(p[0]), kept(p[1])});
@@ -207,6 +216,15 @@ SolidFile solidFrom(Fields f) {
         l.leanX = lean[0];
         l.leanY = lean[1];
         l.of = lead.text("of", "");
+        for (const auto& [under, one] : lead.list("slices")) {
+            if (l.slices.size() >= kMostShadows) break;
+            Fields passing = lead.sub(one, under);
+            LeadSlice slice{within(passing, "depth", 0), {}, std::abs(within(passing, "radius", 0))};
+            if (const Rings rings = ringsFrom(passing, "around"); !rings.empty()) slice.corners = rings.front();
+            // Downwards, or nothing between them can be said.
+            if (!slice.corners.empty() && (l.slices.empty() || slice.depth >= l.slices.back().depth))
+                l.slices.push_back(std::move(slice));
+        }
         s.leads.push_back(l);
     }
     for (const auto& [path, j] : f.list("outline")) {

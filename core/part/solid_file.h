@@ -16,15 +16,24 @@
 
 namespace punch {
 
+/// Around a lead at one depth, convex: everything within `radius` of its corners.
+struct LeadSlice {
+    double depth = 0;  ///< below the seating plane
+    std::vector<std::array<double, 2>> corners;
+    double radius = 0;
+    friend bool operator==(const LeadSlice&, const LeadSlice&) = default;
+};
+
 /// A slender piece below the seating plane: a lead or a peg.
 struct SolidLeadFound {
     double x = 0, y = 0;           ///< its middle, half a board below the seating plane
     double along = 0, across = 0;  ///< of its section
     double turn = 0;               ///< of `along`, degrees
     bool round = false;
-    double length = 0;            ///< below the seating plane
-    double leanX = 0, leanY = 0;  ///< from its upper to its lower end
-    std::string of;               ///< the pin, peg or lock that it is; empty: of nothing here
+    double length = 0;                   ///< below the seating plane
+    double leanX = 0, leanY = 0;         ///< from its upper to its lower end
+    std::string of;                      ///< the pin, peg or lock that it is; empty: of nothing here
+    std::vector<LeadSlice> slices = {};  ///< downwards; core/solid/lead_slices.h says what lies between them
     friend bool operator==(const SolidLeadFound&, const SolidLeadFound&) = default;
 };
 

@@ -1,5 +1,6 @@
 #include "core/solid/found_solid.h"
 
+#include "core/solid/lead_slices.h"
 #include "core/solid/shadows.h"
 #include "core/solid/touch_search.h"
 
@@ -78,7 +79,10 @@ SolidFile foundIn(const Solid& solid, const Standing& standing) {
                               l.lean.y,
                               {}});
     const Sections sections(solid, standing.pose);
-    for (SolidLeadFound& lead : file.leads) widen(lead, sections);
+    for (SolidLeadFound& lead : file.leads) {
+        widen(lead, sections);
+        lead.slices = leadSlices(solid, standing.pose, sections, lead);
+    }
     file.outline = outlineOf(solid, standing.pose);
     file.shadows = shadowsOf(solid, standing);
     return file;

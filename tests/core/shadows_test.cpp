@@ -13,6 +13,7 @@
 #include "core/part/file.h"
 #include "core/part/mark_kinds.h"
 #include "core/solid/found_solid.h"
+#include "core/solid/lead_slices.h"
 #include "tests/support/parts.h"
 #include "tests/support/solid_parts.h"
 
@@ -229,6 +230,74 @@ TEST(FoundSolid, ALeadCountsAsWideAsItIsWithinTheBoard) {
         EXPECT_EQ(l.round, isPeg);
         EXPECT_NEAR(l.along, isPeg ? 1.5 : l.x < 1 ? 0.4 + 0.6 * 2.9 / 3 : 0.6, 1e-3) << "a tenth below the plane";
     }
+}
+
+/// The least of a hole's wall from what passes through a board, of walls that a hole of this size has around the
+/// origin.
+double roundGap(const SolidLeadFound& lead, double board, double hole, double lift = 0) {
+    double least = 1e9;
+    for (const LeadSlice& s : between(lead.slices, std::max(lift, 0.0), board + lift))
+        for (const auto& p : s.corners) least = std::min(least, hole / 2 - std::hypot(p[0], p[1]) - s.radius);
+    return least;
+}
+
+SolidFile oneLead(const MadeBody& lead) {
+    const Solid solid =
+        madeSolid({boxBody("body", -3, -3, 8, 3, 0, 4), lead, boxBody("other", 5, -0.3, 5.6, 0.3, -3, 0.5)});
+    SolidFile file = foundIn(solid, standing(solid, {0, 0, -1}));
+    std::erase_if(file.leads, [](const SolidLeadFound& l) { return std::abs(l.x) > 2; });
+    return file;
+}
+
+TEST(LeadSlices, GapsAreThoseOfTheSolidAtEveryDepth) {
+    const auto tapered = [](double low, double high, double depth, double lean) {
+        return MadeBody{
+            "lead",
+            kNoColour,
+            Tapered{{{lean - low, -low, 0}, {lean + low, -low, 0}, {lean + low, low, 0}, {lean - low, low, 0}},
+                    {{-high, -high, 0}, {high, -high, 0}, {high, high, 0}, {-high, high, 0}},
+                    -depth,
+                    0},
+            {},
+            {}};
+    };
+    // Tapered: widest where it enters the board, at any lift; its corners touch first.
+    SolidFile f = oneLead(tapered(0.2, 0.4, 3, 0));
+    ASSERT_EQ(f.leads.size(), 1U);
+    for (const double lift : {0.0, 0.3, 1.0})
+        EXPECT_NEAR(roundGap(f.leads[0], 1.6, 1.5, lift), 0.75 - std::sqrt(2) * (0.4 - 0.2 * lift / 3), 1e-3 * 0.2)
+            << lift;
+    // Leaning: worst where it leaves the board, whatever the board is.
+    f = oneLead(tapered(0.3, 0.3, 3, 0.3));
+    for (const double board : {0.8, 1.6, 2.4})
+        EXPECT_NEAR(roundGap(f.leads[0], board, 1.5), 0.75 - std::hypot(0.3 + 0.3 * board / 3, 0.3), 1e-3 * 0.2)
+            << board;
+    // Round, with a shoulder that a section half a board deep does not see: 1.0 from 0.4 to 0.5 below.
+    f = oneLead({"lead",
+                 kNoColour,
+                 TurnedProfile{{{0, -3, 0},
+                                {0.3, -3, 0},
+                                {0.3, -0.5, 0},
+                                {0.5, -0.5, 0},
+                                {0.5, -0.4, 0},
+                                {0.3, -0.4, 0},
+                                {0.3, 1, 0},
+                                {0, 1, 0}}},
+                 {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {0.05, 0, 0}},
+                 {}});
+    ASSERT_EQ(f.leads.size(), 1U);
+    EXPECT_NEAR(roundGap(f.leads[0], 1.6, 1.5), 0.75 - 0.05 - 0.5, 1e-6);
+    EXPECT_NEAR(roundGap(f.leads[0], 0.38, 1.5), 0.75 - 0.05 - 0.3, 1e-6) << "a thin board ends above the shoulder";
+    // A flat lead with round ends: no circle and no rectangle; its arcs count as far out as they go.
+    Prism flat{{{}, {}}, -3, 0.5};
+    for (int i = 0; i <= 12; ++i)
+        flat.outline.outer.push_back({0.4 + 0.2 * std::sin(i * M_PI / 12), -0.2 * std::cos(i * M_PI / 12), 0});
+    for (int i = 0; i <= 12; ++i)
+        flat.outline.outer.push_back({-0.4 - 0.2 * std::sin(i * M_PI / 12), 0.2 * std::cos(i * M_PI / 12), 0});
+    f = oneLead({"lead", kNoColour, flat, {}, {}});
+    ASSERT_EQ(f.leads.size(), 1U);
+    EXPECT_NEAR(roundGap(f.leads[0], 1.6, 1.5), 0.75 - 0.6, 2.5e-3);
+    EXPECT_LE(roundGap(f.leads[0], 1.6, 1.5), 0.75 - 0.6 + 1e-9) << "never more than there is";
 }
 
 TEST_F(BodyGauges, HeightAndWhatIsBelowAgainstTheEnclosure) {
