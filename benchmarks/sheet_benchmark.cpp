@@ -191,7 +191,7 @@ void OrbitInSpace(benchmark::State& state) {
     state.counters["frames_per_s"] = 1000 * static_cast<double>(frames.size()) / sum;
     state.counters["slowest_ms"] = *std::max_element(frames.begin(), frames.end());
 }
-BENCHMARK(OrbitInSpace)->Arg(20)->Arg(200)->Unit(benchmark::kMillisecond)->Iterations(1);
+BENCHMARK(OrbitInSpace)->Arg(20)->Arg(85)->Unit(benchmark::kMillisecond)->Iterations(1);
 
 }  // namespace
 }  // namespace punch

@@ -156,7 +156,7 @@ MarkKindInfo kindInfo<MarkKind::Piece>() {
                     "How it moves",
                     {"not at all", "slides", "rises", "turns"},
                     "is=moving part"}}),
-             with(motionFields("2", "How far it slides or rises", "is=moving part"),
+             with(motionFields("2", "How far it slides or rises", "motion=slides|rises"),
                   {{"axisLies",
                     "Axis lies",
                     V::Choice,

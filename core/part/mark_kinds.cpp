@@ -62,7 +62,17 @@ bool applies(const Mark& mark, const MarkField& field) {
     const std::string_view when = field.onlyWhen;
     const std::size_t at = when.find('=');
     const bool otherwise = at > 0 && when[at - 1] == '!';
-    return (valueOf(mark, when.substr(0, otherwise ? at - 1 : at)) == when.substr(at + 1)) != otherwise;
+    const std::string_view key = when.substr(0, otherwise ? at - 1 : at);
+    // What hangs on a field that means nothing means nothing.
+    if (const MarkField* of = markField(mark.kind, key); of != nullptr && !applies(mark, *of)) return false;
+    const std::string value = valueOf(mark, key);
+    bool one = false;
+    for (std::string_view rest = when.substr(at + 1); !rest.empty();) {
+        const std::size_t end = std::min(rest.find('|'), rest.size());
+        one = one || value == rest.substr(0, end);
+        rest.remove_prefix(std::min(end + 1, rest.size()));
+    }
+    return one != otherwise;
 }
 
 Result<std::string> checkedMarkValue(const MarkField& field, const std::string& typed) {

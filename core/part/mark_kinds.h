@@ -36,7 +36,7 @@ struct MarkField {
     std::string usual;  ///< what it is while nothing is set
     const char* help;
     std::vector<const char*> choices = {};
-    const char* onlyWhen = nullptr;  ///< "form=circle", "form!=slot": it means nothing otherwise
+    const char* onlyWhen = nullptr;  ///< "form=circle", "form!=slot", "motion=slides|rises": it means nothing otherwise
     bool positive = false;           ///< a length that has to be more than nothing
 };
 

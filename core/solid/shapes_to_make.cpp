@@ -90,6 +90,7 @@ void pack(Packed& to, const SolidsToMake& all) {
     }
     to.put(all.name);
     to.put(all.inches);
+    to.put(all.schema);
     to.put(all.pose);
 }
 
@@ -119,6 +120,7 @@ void unpack(Packed& from, SolidsToMake& all) {
     }
     from.get(all.name);
     from.get(all.inches);
+    from.get(all.schema);
     from.get(all.pose);
 }
 

@@ -73,11 +73,15 @@ struct MadeBody {
     Look look = Look::Plastic;
 };
 
+/// The application protocols of ISO 10303 that carry solids.
+enum class StepSchema : std::int32_t { Ap203, Ap214, Ap242 };
+
 struct SolidsToMake {
     std::vector<MadeBody> bodies;
     /// Of the whole, when it is written: its name, its unit and frame.
     std::string name = "part";
     bool inches = false;
+    StepSchema schema = StepSchema::Ap214;
     Pose pose;
 };
 

@@ -170,6 +170,23 @@ TEST(Pieces, ALeverAboutALevelAxisReachesAsFarAsItsCorners) {
     EXPECT_EQ(derive(withMark(test::demoPart(), plunger)).laid.back().wrong, "it moves by nothing");
 }
 
+TEST(Pieces, AFieldMeansSomethingOnlyWhereWhatItHangsOnDoes) {
+    Mark m = newMark(MarkKind::Piece);
+    const auto asked = [&] { return applies(m, *markField(MarkKind::Piece, "by")); };
+    // Left over from when it moved: of a body it says nothing.
+    m.set["motion"] = "slides";
+    EXPECT_FALSE(asked());
+    m.set["is"] = "moving part";
+    EXPECT_TRUE(asked());
+    m.set["motion"] = "rises";
+    EXPECT_TRUE(asked());
+    m.set["motion"] = "turns";
+    EXPECT_FALSE(asked());
+    EXPECT_TRUE(applies(m, *markField(MarkKind::Piece, "axisLies")));
+    m.set["is"] = "body";
+    EXPECT_FALSE(applies(m, *markField(MarkKind::Piece, "axisLies")));
+}
+
 TEST(Pieces, DetailsBelowAChosenSizeAreLeftOut) {
     // A square of 10 with a notch of 0.3 in its rear edge.
     Mark plate = piece({{"form", "polygon"}, {"high", "1"}});

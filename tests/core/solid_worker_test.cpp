@@ -88,13 +88,18 @@ TEST(SolidWorker, MakesBodiesOfTheVolumesThatTheyHave) {
 
 TEST(SolidWorker, WritesStepThatReadsBackWithVolumesNamesAndColoursInAnyUnitAndFrame) {
     SolidWorker worker;
-    for (const bool inches : {false, true}) {
+    for (const auto& [inches, schema, words] : {std::tuple(false, StepSchema::Ap214, "AUTOMOTIVE_DESIGN"),
+                                                std::tuple(true, StepSchema::Ap214, "AUTOMOTIVE_DESIGN"),
+                                                std::tuple(true, StepSchema::Ap203, "CONFIG_CONTROL_DESIGN"),
+                                                std::tuple(false, StepSchema::Ap242, "AP242")}) {
         SolidsToMake all = several();
         all.inches = inches;
+        all.schema = schema;
         all.pose = after(Pose{{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {100, -40, 7}}, turnAbout({1, 2, 3}, 67));
         const std::string path = temporary(inches ? "inches.step" : "mm.step");
         const auto written = worker.writeStep(all, path);
         ASSERT_TRUE(written) << written.error().text();
+        EXPECT_NE(readWhole(path)->find(words), std::string::npos) << words;
         double share = 0;
         const auto back = worker.readStep(path, {}, [&](double s) {
             EXPECT_GE(s, share);

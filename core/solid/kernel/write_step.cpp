@@ -46,7 +46,10 @@ Result<void> writeStep(const std::vector<Body>& bodies, const SolidsToMake& how,
     // What is set before the settings are defined is lost; what is set after the writer began is only half of it: it
     // would name the unit, and write the numbers of the one before.
     STEPControl_Controller::Init();
-    if (!Interface_Static::SetCVal("write.step.schema", "AP214IS") ||
+    const char* schema = how.schema == StepSchema::Ap203   ? "AP203"
+                         : how.schema == StepSchema::Ap242 ? "AP242DIS"
+                                                           : "AP214IS";
+    if (!Interface_Static::SetCVal("write.step.schema", schema) ||
         !Interface_Static::SetCVal("write.step.unit", how.inches ? "INCH" : "MM"))
         return problem("its unit could not be chosen", path);
     STEPCAFControl_Writer writer;
