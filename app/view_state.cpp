@@ -8,6 +8,7 @@ Station stationOf(GaugeHome home) {
         case GaugeHome::Size: return Station::Size;
         case GaugeHome::Dress: return Station::Dress;
         case GaugeHome::Fit: return Station::Fit;
+        case GaugeHome::Release: return Station::Release;
         case GaugeHome::Measure: break;
     }
     return Station::Measure;

@@ -9,6 +9,7 @@
 
 #include "cli/find_command.h"
 #include "cli/library_command.h"
+#include "cli/pins_command.h"
 #include "cli/shot_command.h"
 #include "cli/solid_command.h"
 #include "core/base/atomic_file.h"
@@ -245,6 +246,15 @@ int main(int argc, char** argv) {
     matchOption->add_option("FILE", match.part, "a .punch file")->required();
     matchOption->add_option("--in", match.folder, "a folder of .punch files, and those in it")->required();
     matchOption->add_flag("--json", match.json, "as JSON");
+    PinsArguments pins;
+    auto* pinsOption = app.add_subcommand(
+        "pins", "Show what each pin does and what is wrong with it: exit 1 where something is");
+    pinsOption->add_option("FILE", pins.part, "a .punch file")->required();
+    pinsOption->add_option("--from", pins.from, "take them from a table or a drawing's text; - is standard input");
+    pinsOption->add_option("--note", pins.notes, "keep what a multimeter said: \"1 2 10k fully left\"")
+        ->allow_extra_args(false);
+    pinsOption->add_option("--variant", pins.variant, "as this variant, and how it differs");
+    pinsOption->add_flag("--csv", pins.csv, "as CSV");
     std::string other;
     auto* diffOption = app.add_subcommand("diff", "Say what differs between two parts: exit 1 where something does");
     diffOption->add_option("FILE", file, "a .punch file")->required();
@@ -264,6 +274,7 @@ int main(int argc, char** argv) {
     if (solidOption->parsed()) return solidCommand(solid);
     if (shotOption->parsed()) return shotCommand(std::move(shot));
     if (matchOption->parsed()) return matchCommand(match);
+    if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);
     return format(file);

@@ -177,6 +177,9 @@ Part partFrom(Fields f) {
     p.dress = dressFrom(f.object("dress"));
     for (const auto& [path, j] : f.list("marks")) p.marks.push_back(markFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("solids")) p.solids.push_back(solidFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("pins")) p.pins.push_back(pinFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("benchNotes")) p.benchNotes.push_back(benchNoteFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("variants")) p.variants.push_back(variantFrom(f.sub(j, path)));
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
     repairIdentifiers(p, f);
@@ -219,6 +222,9 @@ std::string toText(const Part& p) {
     }
     if (p.letters != LetterTable{}) j["letters"] = toJson(p.letters);
     if (!p.marks.empty()) j["marks"] = listToJson(p.marks);
+    if (!p.pins.empty()) j["pins"] = listToJson(p.pins);
+    if (!p.benchNotes.empty()) j["benchNotes"] = listToJson(p.benchNotes);
+    if (!p.variants.empty()) j["variants"] = listToJson(p.variants);
     if (!p.solids.empty()) j["solids"] = listToJson(p.solids);
     if (!p.overrides.empty()) {
         Json overrides = Json::object();

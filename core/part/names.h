@@ -43,6 +43,13 @@ PUNCH_NAMES(FaceKind, 4, {FaceKind::Panel, "panel"}, {FaceKind::BoardEdge, "boar
             {FaceKind::Plug, "plug face"})
 PUNCH_NAMES(DatumKind, 4, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
             {DatumKind::Feature, "feature"}, {DatumKind::Between, "between"})
+PUNCH_NAMES(PinKind, 11, {PinKind::NotSaid, "not said"}, {PinKind::Input, "input"}, {PinKind::Output, "output"},
+            {PinKind::Bidirectional, "bidirectional"}, {PinKind::ThreeState, "three-state"},
+            {PinKind::OpenCollector, "open collector"}, {PinKind::OpenEmitter, "open emitter"},
+            {PinKind::Passive, "passive"}, {PinKind::Supply, "supply"}, {PinKind::Return, "return"},
+            {PinKind::NotConnected, "no internal connection"})
+PUNCH_NAMES(PinSide, 5, {PinSide::ByKind, "by kind"}, {PinSide::Left, "left"}, {PinSide::Right, "right"},
+            {PinSide::Top, "top"}, {PinSide::Bottom, "bottom"})
 PUNCH_NAMES(PartKind, 3, {PartKind::Placed, "placed and bought"}, {PartKind::Printed, "placed, not bought"},
             {PartKind::Loose, "bought, not soldered"})
 PUNCH_NAMES(Level, 3, {Level::A, "A"}, {Level::B, "B"}, {Level::C, "C"})

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "core/part/pin.h"
 #include "core/part/formation.h"
 #include "core/part/mark.h"
 #include "core/part/reading.h"
@@ -84,6 +85,9 @@ struct Part {
     Dress dress;
     std::vector<Mark> marks;
     std::vector<SolidFile> solids;
+    std::vector<Pin> pins;  ///< in the order of the symbol
+    std::vector<BenchNote> benchNotes;
+    std::vector<Variant> variants;
     int nextId = 1;  ///< next number for a lasting identifier
     UnknownFields unknown;
     friend bool operator==(const Part&, const Part&) = default;

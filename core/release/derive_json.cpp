@@ -1,15 +1,14 @@
-#include "core/release/derive_json.h"
-
-#include <nlohmann/json.hpp>
-#include <set>
-
 #include "core/clear/room.h"
 #include "core/geometry/shapes.h"
 #include "core/model/contacts.h"
 #include "core/part/names.h"
 #include "core/part/numbering.h"
+#include "core/pins/pin_checks.h"
+#include "core/release/derive_json.h"
 #include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
+#include <nlohmann/json.hpp>
+#include <set>
 
 namespace punch {
 namespace {
@@ -407,6 +406,17 @@ Json copperJson(const Footprint& f) {
     return copper;
 }
 
+/// What pins do, and the pads that they are joined to.
+Json pinsJson(const Part& part, const Footprint& f) {
+    const Joints joints = jointsOf(part.pins, f.pads);
+    Json all = Json::array();
+    for (std::size_t i = 0; i < part.pins.size(); ++i) {
+        const Pin& p = part.pins[i];
+        all.push_back({{"number", p.number}, {"names", p.names}, {"kind", nameOf(p.kind)}, {"joined", joints.pads[i]}});
+    }
+    return all;
+}
+
 /// A list, each element by itself.
 template <class T, class One>
 Json listOf(const std::vector<T>& all, One one) {
@@ -456,6 +466,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         {"cutOuts", cutOutsJson(f)},
         {"attached", attachedJson(f)},
         {"keepouts", keepoutsJson(f)},
+        {"pins", pinsJson(part, f)},
         {"attachedCopper", copperJson(f)},
         {"room", roomJson(part, f)}};
     out["dropIn"] = report == nullptr ? shareJson(f.dropIn) : dropInJson(part, *report);

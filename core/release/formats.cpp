@@ -5,10 +5,12 @@
 #include <algorithm>
 #include <cctype>
 
+#include "core/pins/pin_table.h"
 #include "core/release/drill.h"
 #include "core/release/gerber.h"
 #include "core/release/step_out.h"
 #include "core/release/tables.h"
+#include "core/symbol/edif.h"
 
 namespace punch {
 namespace {
@@ -52,6 +54,18 @@ Files svgFiles(const Part& part, const Footprint& f, const std::string& stem, co
     return oneFile<sheetSvg>(part, f, stem + "-sheet.svg");
 }
 
+/// Nothing for a part whose pins nobody named.
+Files symbolFiles(const Part& part, const Footprint&, const std::string& stem, const std::string&) {
+    if (part.pins.empty()) return std::vector<NamedContent>{};
+    auto edif = symbolEdif(part);
+    if (!edif) return tl::make_unexpected(edif.error());
+    auto svg = symbolSvg(part);
+    if (!svg) return tl::make_unexpected(svg.error());
+    return std::vector<NamedContent>{{stem + "-symbol.edf", std::move(*edif)},
+                                     {stem + "-symbol.svg", std::move(*svg)},
+                                     {stem + "-pins.csv", pinsCsv(part.pins)}};
+}
+
 }  // namespace
 
 const std::vector<FormatKind>& formats() {
@@ -61,6 +75,7 @@ const std::vector<FormatKind>& formats() {
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
         {Format::Step, "step", "STEP, alone and on a board", stepFiles},
+        {Format::Symbol, "symbol", "Symbol as EDIF 2 0 0 and SVG, pins as CSV", symbolFiles},
     };
     return all;
 }

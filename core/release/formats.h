@@ -9,7 +9,7 @@
 
 namespace punch {
 
-enum class Format { Gerber, Drill, Csv, Svg, Step };
+enum class Format { Gerber, Drill, Csv, Svg, Step, Symbol };
 
 struct FormatKind {
     Format format;

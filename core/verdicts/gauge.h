@@ -32,6 +32,7 @@ enum class GaugeId {
     SolderAccess,
     Height,
     MovingParts,
+    Pins,
 };
 
 struct Gauge {

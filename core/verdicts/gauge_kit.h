@@ -48,6 +48,7 @@ bool movesAnything(const Part& part);
 // dress_gauges: marks, and which way round it goes in
 Gauge wayRoundGauge(const Part& part, const Results& results);
 Gauge marksGauge(const Part& part, const Results& results);
+Gauge pinsGauge(const Part& part, const Results& results);
 Gauge fiducialsGauge(const Part& part, const Results& results);
 
 }  // namespace punch

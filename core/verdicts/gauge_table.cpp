@@ -25,6 +25,7 @@ bool whenSolid(const Part& part) { return !part.solids.empty(); }
 bool whenRoom(const Part& part) {
     return part.rules.roomAbove.value_or(Length()) > Length() || part.rules.roomBelow.value_or(Length()) > Length();
 }
+bool whenPins(const Part& part) { return !part.pins.empty(); }
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
 }  // namespace
@@ -58,6 +59,7 @@ const std::vector<GaugeKind>& gaugeKinds() {
         {GaugeId::Height, "height", "Height", Home::Fit, Home::Fit, alone<heightGauge>, whenRoom, true},
         {GaugeId::MovingParts, "moving-parts", "Moving parts", Home::Fit, Home::Fit, alone<movingPartsGauge>,
          movesAnything, true},
+        {GaugeId::Pins, "pins", "Pins", Home::Release, Home::Release, alone<pinsGauge>, whenPins, true},
     };
     return kinds;
 }

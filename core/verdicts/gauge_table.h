@@ -13,7 +13,7 @@ struct Results;
 struct Part;
 
 /// The piece of work that a gauge judges, and where it is mended.
-enum class GaugeHome { Measure, Place, Size, Dress, Fit };
+enum class GaugeHome { Measure, Place, Size, Dress, Fit, Release };
 
 struct GaugeKind {
     GaugeId id;

@@ -1,0 +1,64 @@
+#pragma once
+// What a pin does: its number, names, kind, where it stands on the symbol; what a multimeter said of it; variants that
+// share body and pads and differ in these.
+
+#include <optional>
+#include <string>
+#include <vector>
+
+#include "core/part/source.h"
+
+namespace punch {
+
+/// What flows through a pin.
+enum class PinKind {
+    NotSaid,
+    Input,
+    Output,
+    Bidirectional,
+    ThreeState,
+    OpenCollector,
+    OpenEmitter,
+    Passive,
+    Supply,        ///< what feeds it
+    Return,        ///< 0 V, the other end of a supply
+    NotConnected,  ///< nothing inside
+};
+
+/// The side of the symbol on which a pin stands.
+enum class PinSide { ByKind, Left, Right, Top, Bottom };
+
+struct Pin {
+    std::string number;
+    std::vector<std::string> names;  ///< the first is drawn; "/RESET": with a bar, active low
+    PinKind kind = PinKind::NotSaid;
+    PinSide side = PinSide::ByKind;
+    std::string group;    ///< pins of a group stand together, a gap between groups
+    std::string element;  ///< of a symbol in several pieces; empty: the first
+    std::string note;
+    std::vector<std::string> pads;  ///< numbers of the pads that it is joined to; empty: those of its own number; an empty one: to none
+    UnknownFields unknown = {};
+    friend bool operator==(const Pin&, const Pin&) = default;
+};
+
+/// What a multimeter said between two pins.
+struct BenchNote {
+    std::string a, b;            ///< numbers
+    std::string position;        ///< "lever up", "fully left"; empty: however it stands
+    std::optional<double> ohms;  ///< none: open
+    UnknownFields unknown = {};
+    friend bool operator==(const BenchNote&, const BenchNote&) = default;
+};
+
+/// The same body and pads with other pins, names or marks.
+struct Variant {
+    std::string name;  ///< "PG": the part is released as HT-SEL6-PG
+    std::string description;
+    std::string value;
+    std::vector<Pin> pins;             ///< instead of the part's; empty: the same
+    std::vector<std::string> without;  ///< marks that it does not have
+    UnknownFields unknown = {};
+    friend bool operator==(const Variant&, const Variant&) = default;
+};
+
+}  // namespace punch
