@@ -7,10 +7,14 @@
 #include <cstdio>
 #include <nlohmann/json.hpp>
 
+#include "core/base/atomic_file.h"
 #include "core/derive.h"
+#include "core/library/check_report.h"
 #include "core/library/difference.h"
-#include "core/library/library.h"
+#include "core/library/index.h"
+#include "core/library/search.h"
 #include "core/part/file.h"
+#include "core/verdicts/gauges.h"
 
 namespace punch {
 namespace {
@@ -32,19 +36,20 @@ int matchCommand(const MatchArguments& arguments) {
     const auto pattern = patternOf(*part, derive(*part));
     if (!pattern)
         return failed({"its pads are loose: there is no pattern to look for yet", part->name, "Read what it asks for"});
-    const auto library = readLibrary(arguments.folder);
+    const auto library = indexedLibrary(arguments.folder);
     if (!library) return failed(library.error());
-    for (const LibraryPart& p : *library)
+    for (const LibraryPart& p : library->parts)
         if (!p.trouble.empty()) fmt::print(stderr, "punch: note: {}\n", p.trouble);
-    const auto found = matching(*library, *pattern, arguments.part);
+    const auto found = matching(library->parts, *pattern, arguments.part);
     Json all = Json::array();
     for (const LibraryMatch& m : found) {
         if (arguments.json) {
             Json pairs = Json::array();
             for (const PadPair& pair : m.how.pairs) {
-                const auto& other = std::find_if(library->begin(), library->end(), [&](const LibraryPart& p) {
-                                        return p.file == m.file;
-                                    })->pattern;
+                const auto& other =
+                    std::find_if(library->parts.begin(), library->parts.end(), [&](const LibraryPart& p) {
+                        return p.file == m.file;
+                    })->pattern;
                 pairs.push_back({{"pad", pattern->pads[pair.one].number},
                                  {"there", other->pads[pair.other].number},
                                  {"off", kept(pair.off)}});
@@ -68,7 +73,7 @@ int matchCommand(const MatchArguments& arguments) {
     if (arguments.json)
         fmt::print("{}\n", all.dump(2));
     else if (found.empty())
-        fmt::print("no part of {} has these pads\n", library->size());
+        fmt::print("no part of {} has these pads\n", library->parts.size());
     return found.empty() ? 1 : 0;
 }
 
@@ -80,6 +85,51 @@ int diffCommand(const std::string& one, const std::string& other) {
     const auto words = differenceWords(*a, derive(*a), *b, derive(*b));
     for (const std::string& line : words) fmt::print("{}\n", line);
     return words.empty() ? 0 : 1;
+}
+
+int listCommand(const ListArguments& arguments) {
+    const auto library = indexedLibrary(arguments.folder);
+    if (!library) return failed(library.error());
+    Json all = Json::array();
+    std::size_t count = 0;
+    for (const LibraryPart* p : searched(library->parts, arguments.words)) {
+        if (arguments.wrong && p->trouble.empty() && p->state == GaugeState::Go) continue;
+        ++count;
+        const std::string why = !p->trouble.empty() ? p->trouble : p->wrong.empty() ? "" : p->wrong.front().words;
+        if (arguments.json) {
+            Json one = {{"file", p->file.string()}, {"name", p->name}, {"description", p->description}};
+            one["state"] = p->trouble.empty() ? stateName(p->state) : "unreadable";
+            one["pads"] = p->pattern ? p->pattern->pads.size() : 0;
+            one["wrong"] = Json::array();
+            for (const LibraryTrouble& t : p->wrong) one["wrong"].push_back(t.words);
+            if (!p->trouble.empty()) one["wrong"].push_back(p->trouble);
+            all.push_back(std::move(one));
+        } else
+            fmt::print("{:<10} {:<20} {}{}{}\n", p->trouble.empty() ? stateName(p->state) : "unreadable", p->name,
+                       p->description, why.empty() ? "" : "; ", why);
+    }
+    if (arguments.json) fmt::print("{}\n", all.dump(2, ' ', false, Json::error_handler_t::replace));
+    return count == 0 ? 1 : 0;
+}
+
+int libraryCheckCommand(const LibraryCheckArguments& arguments) {
+    const auto library = indexedLibrary(arguments.folder);
+    if (!library) return failed(library.error());
+    std::size_t noGo = 0, unknown = 0, broken = 0;
+    for (const LibraryPart& p : library->parts) {
+        broken += p.trouble.empty() ? 0 : 1;
+        if (!p.trouble.empty()) fmt::print("unreadable {}: {}\n", p.file.string(), p.trouble);
+        if (!p.trouble.empty()) continue;
+        noGo += p.state == GaugeState::NoGo ? 1 : 0;
+        unknown += p.state == GaugeState::Unknown ? 1 : 0;
+        for (const LibraryTrouble& t : p.wrong) fmt::print("{:<10} {}: {}\n", stateName(t.state), p.name, t.words);
+    }
+    fmt::print("{} parts: {} no-go, {} unknown, {} unreadable\n", library->parts.size(), noGo, unknown, broken);
+    for (const auto& [file, text] : {std::pair(arguments.junit, junitReport(library->parts)),
+                                     std::pair(arguments.sarif, sarifReport(library->parts, arguments.folder))})
+        if (!file.empty())
+            if (const auto written = writeAtomically(file, text); !written) return failed(written.error());
+    return broken > 0 ? 2 : noGo > 0 ? 1 : unknown > 0 ? 3 : 0;
 }
 
 }  // namespace punch

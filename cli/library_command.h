@@ -15,4 +15,19 @@ int matchCommand(const MatchArguments& arguments);
 /// Exit code: 0 where nothing differs, 1 where something does, 2 with a message.
 int diffCommand(const std::string& one, const std::string& other);
 
+struct ListArguments {
+    std::string folder;
+    std::string words;   ///< all of them; empty: all parts
+    bool wrong = false;  ///< only what is not go
+    bool json = false;
+};
+/// Exit 1 where there is none.
+int listCommand(const ListArguments& arguments);
+
+struct LibraryCheckArguments {
+    std::string folder, junit, sarif;  ///< files that are written; empty: none
+};
+/// Exit as `punch check` of files: 2 where one cannot be read, 1 where a gauge is no-go, 3 where one is unknown.
+int libraryCheckCommand(const LibraryCheckArguments& arguments);
+
 }  // namespace punch

@@ -187,7 +187,10 @@ int main(int argc, char** argv) {
     deriveCommand->add_flag("--json", json, "as JSON (docs/derive-json.md)");
     auto* checkCommand = app.add_subcommand(
         "check", "Read the gauges: exit 0 go or watch, 1 a no-go, 3 something unknown, 2 unreadable");
-    checkCommand->add_option("FILE", files, ".punch files")->required();
+    checkCommand->add_option("FILE", files, ".punch files, or the folder of a library")->required();
+    LibraryCheckArguments libraryCheck;
+    checkCommand->add_option("--junit", libraryCheck.junit, "of a library: JUnit XML into this file");
+    checkCommand->add_option("--sarif", libraryCheck.sarif, "of a library: SARIF 2.1.0 into this file");
     auto* exportCommand = app.add_subcommand("export", "Write the proof board and the tables");
     exportCommand->add_option("FILE", file, "a .punch file")->required();
     exportCommand->add_option("--to", folder, "folder for the files; made when missing")->required();
@@ -246,9 +249,21 @@ int main(int argc, char** argv) {
     matchOption->add_option("FILE", match.part, "a .punch file")->required();
     matchOption->add_option("--in", match.folder, "a folder of .punch files, and those in it")->required();
     matchOption->add_flag("--json", match.json, "as JSON");
+    ListArguments list;
+    auto* listOption = app.add_subcommand("list", "List the parts of a library with their states");
+    listOption->add_option("FOLDER", list.folder, "a folder of .punch files, and those in it")->required();
+    auto* searchOption = app.add_subcommand(
+        "search", "Find parts by words: name, pins, sources, numbers (\"5.08 4 way\"): exit 1 where none has them all");
+    searchOption->add_option("FOLDER", list.folder, "a folder of .punch files, and those in it")->required();
+    std::vector<std::string> searchFor;
+    searchOption->add_option("WORDS", searchFor, "what to look for")->required();
+    for (auto* option : {listOption, searchOption}) {
+        option->add_flag("--wrong", list.wrong, "only what is not go");
+        option->add_flag("--json", list.json, "as JSON");
+    }
     PinsArguments pins;
-    auto* pinsOption = app.add_subcommand(
-        "pins", "Show what each pin does and what is wrong with it: exit 1 where something is");
+    auto* pinsOption =
+        app.add_subcommand("pins", "Show what each pin does and what is wrong with it: exit 1 where something is");
     pinsOption->add_option("FILE", pins.part, "a .punch file")->required();
     pinsOption->add_option("--from", pins.from, "take them from a table or a drawing's text; - is standard input");
     pinsOption->add_option("--note", pins.notes, "keep what a multimeter said: \"1 2 10k fully left\"")
@@ -269,11 +284,17 @@ int main(int argc, char** argv) {
         return code == 0 ? 0 : kFailed;
     }
     if (deriveCommand->parsed()) return derivePart(file, json, trials);
+    if (checkCommand->parsed() && files.size() == 1 && std::filesystem::is_directory(files.front())) {
+        libraryCheck.folder = files.front();
+        return libraryCheckCommand(libraryCheck);
+    }
     if (checkCommand->parsed()) return check(files, trials);
     if (findOption->parsed()) return findCommand(find);
     if (solidOption->parsed()) return solidCommand(solid);
     if (shotOption->parsed()) return shotCommand(std::move(shot));
     if (matchOption->parsed()) return matchCommand(match);
+    for (const std::string& word : searchFor) list.words += word + " ";
+    if (listOption->parsed() || searchOption->parsed()) return listCommand(list);
     if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);

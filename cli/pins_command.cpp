@@ -66,7 +66,8 @@ int pinsCommand(const PinsArguments& arguments) {
     if (!arguments.variant.empty()) {
         auto as = asVariant(*part, arguments.variant);
         if (!as) return failed(as.error());
-        for (const std::string& words : variantDifference(*part, {}, arguments.variant)) fmt::print(stderr, "{}\n", words);
+        for (const std::string& words : variantDifference(*part, {}, arguments.variant))
+            fmt::print(stderr, "{}\n", words);
         part = std::move(*as);
     }
     if (arguments.csv) {

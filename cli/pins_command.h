@@ -8,8 +8,8 @@ namespace punch {
 
 struct PinsArguments {
     std::string part;
-    std::string from;                 ///< a file with a table, "-" for standard input; empty: none
-    std::vector<std::string> notes;   ///< "1 2 10k fully left", kept with the part
+    std::string from;                ///< a file with a table, "-" for standard input; empty: none
+    std::vector<std::string> notes;  ///< "1 2 10k fully left", kept with the part
     std::string variant;
     bool csv = false;
 };

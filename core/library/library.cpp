@@ -5,37 +5,70 @@
 #include <thread>
 
 #include "core/derive.h"
+#include "core/library/search.h"
 #include "core/part/file.h"
+#include "core/verdicts/gauges.h"
 
 namespace punch {
 
 namespace fs = std::filesystem;
 
-Result<std::vector<LibraryPart>> readLibrary(const fs::path& folder) {
+Result<std::vector<fs::path>> libraryFiles(const fs::path& folder) {
     std::error_code error;
     if (!fs::is_directory(folder, error)) return problem("there is no such folder", folder.string());
-    std::vector<LibraryPart> all;
+    std::vector<fs::path> all;
     for (auto it = fs::recursive_directory_iterator(folder, fs::directory_options::skip_permission_denied, error);
          it != fs::recursive_directory_iterator() && all.size() < kMostParts; it.increment(error)) {
         if (error) break;
-        if (it->is_regular_file(error) && it->path().extension() == ".punch") all.push_back({it->path(), {}, {}});
+        if (it->is_regular_file(error) && it->path().extension() == ".punch") all.push_back(it->path());
     }
-    std::sort(all.begin(), all.end(), [](const LibraryPart& a, const LibraryPart& b) { return a.file < b.file; });
+    std::sort(all.begin(), all.end());
+    return all;
+}
+
+LibraryPart libraryPart(const fs::path& file) {
+    LibraryPart p;
+    p.file = file;
+    const auto part = loadPart(file);
+    if (!part) {
+        p.name = file.stem().string();
+        p.trouble = part.error().text();
+        p.words = searchWords(p.name);
+        return p;
+    }
+    const Footprint f = derive(*part);
+    p.pattern = patternOf(*part, f);
+    p.name = part->name;
+    p.description = part->description;
+    p.words = searchWords(*part, f);
+    p.state = worstState(f.gauges);
+    std::vector<const Gauge*> wrong;
+    for (const Gauge& g : f.gauges)
+        if (g.state != GaugeState::Go) wrong.push_back(&g);
+    std::stable_sort(wrong.begin(), wrong.end(),
+                     [](const Gauge* a, const Gauge* b) { return badness(a->state) > badness(b->state); });
+    for (const Gauge* g : wrong)
+        p.wrong.push_back({g->state, g->name, g->title + ": " + fill(g->words, g->of, Unit::Mm, 2)});
+    return p;
+}
+
+std::vector<LibraryPart> libraryParts(const std::vector<fs::path>& files) {
+    std::vector<LibraryPart> all(files.size());
     std::atomic<std::size_t> next{0};
     const auto work = [&] {
-        for (std::size_t i = next++; i < all.size(); i = next++) {
-            const auto part = loadPart(all[i].file);
-            if (part)
-                all[i].pattern = patternOf(*part, derive(*part));
-            else
-                all[i].trouble = part.error().text();
-        }
+        for (std::size_t i = next++; i < all.size(); i = next++) all[i] = libraryPart(files[i]);
     };
     std::vector<std::thread> threads;
     for (unsigned i = 1; i < std::max(1U, std::thread::hardware_concurrency()); ++i) threads.emplace_back(work);
     work();
     for (std::thread& t : threads) t.join();
     return all;
+}
+
+Result<std::vector<LibraryPart>> readLibrary(const fs::path& folder) {
+    const auto files = libraryFiles(folder);
+    if (!files) return tl::make_unexpected(files.error());
+    return libraryParts(*files);
 }
 
 std::vector<LibraryMatch> matching(const std::vector<LibraryPart>& library, const PadPattern& pattern,

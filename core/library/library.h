@@ -1,5 +1,5 @@
 #pragma once
-// A folder of parts: read and derived, searched for patterns of pads that are there already.
+// A folder of parts: read and derived, searched for words and for patterns of pads that are there already.
 
 #include <filesystem>
 #include <string>
@@ -9,14 +9,31 @@
 
 namespace punch {
 
+/// A gauge that is not go.
+struct LibraryTrouble {
+    GaugeState state = GaugeState::Unknown;
+    std::string gauge;  ///< "voltage"
+    std::string words;  ///< "Voltage: 2.10 of 2.50 mm"
+};
+
 struct LibraryPart {
     std::filesystem::path file;
     std::optional<PadPattern> pattern;  ///< none while it is loose
     std::string trouble;                ///< why it could not be read; empty when it was
+    std::string name, description;
+    std::string words;  ///< all that a search looks through, in small letters
+    GaugeState state = GaugeState::Unknown;
+    std::vector<LibraryTrouble> wrong;  ///< the worst first
 };
 
 /// All .punch files of a folder and the folders in it, by name; links are not followed, more than `kMostParts` are not
-/// looked at. On as many threads as the machine has. Errors: there is no such folder.
+/// looked at. Errors: there is no such folder.
+Result<std::vector<std::filesystem::path>> libraryFiles(const std::filesystem::path& folder);
+/// What a library knows of one part.
+LibraryPart libraryPart(const std::filesystem::path& file);
+/// The same of many, in their order, on as many threads as the machine has.
+std::vector<LibraryPart> libraryParts(const std::vector<std::filesystem::path>& files);
+/// All of a folder, whatever an index says. Errors: there is no such folder.
 Result<std::vector<LibraryPart>> readLibrary(const std::filesystem::path& folder);
 
 struct LibraryMatch {

@@ -3,11 +3,11 @@
 #include <fmt/format.h>
 
 #include <algorithm>
-#include <cstdlib>
 #include <filesystem>
 #include <vector>
 
 #include "core/base/atomic_file.h"
+#include "core/base/cache_folder.h"
 #include "core/base/packed.h"
 #include "core/version.h"
 
@@ -19,13 +19,7 @@ namespace fs = std::filesystem;
 /// Goes up when what is packed is another thing.
 constexpr int kLayout = 1;
 
-fs::path folder() {
-    if (const char* cache = std::getenv("XDG_CACHE_HOME"); cache != nullptr && *cache == '/')
-        return fs::path(cache) / "punchbit" / "solids";
-    if (const char* home = std::getenv("HOME"); home != nullptr && *home == '/')
-        return fs::path(home) / ".cache" / "punchbit" / "solids";
-    return {};
-}
+fs::path folder() { return cacheFolder("solids"); }
 
 std::string headOf(const std::string& digest, const SolidLimits& limits) {
     return fmt::format("punchbit {} {} {} {:g} {:g}\n", kVersion, kLayout, digest, limits.deflection, limits.angle);

@@ -68,7 +68,7 @@ TEST_F(CommandLine, ExportWritesAllOrWhatIsNamed) {
     EXPECT_TRUE(fs::exists(folder / "some" / "QB-TB4-bare.drl"));
     run = punchRun("export " + demo + " --to " + folder.string() + " --format stone");
     EXPECT_EQ(run.code, 2);
-    EXPECT_NE(run.out.find("Use gerber, drill, csv, svg or step"), std::string::npos);
+    EXPECT_NE(run.out.find("Use gerber, drill, csv, svg, step or symbol"), std::string::npos);
     std::ofstream(folder / "taken") << "x";
     EXPECT_EQ(punchRun("export " + demo + " --to " + (folder / "taken").string()).code, 2)
         << "a file where the folder should be";

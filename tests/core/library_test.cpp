@@ -2,6 +2,9 @@
 // words.
 
 #include "core/library/library.h"
+#include "core/library/check_report.h"
+#include "core/library/index.h"
+#include "core/library/search.h"
 
 #include <gtest/gtest.h>
 #include <unistd.h>
@@ -10,9 +13,13 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <numbers>
+#include <pugixml.hpp>
 
 #include "core/derive.h"
+#include "core/library/check_report.h"
 #include "core/library/difference.h"
+#include "core/library/index.h"
+#include "core/library/search.h"
 #include "core/part/file.h"
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
@@ -225,6 +232,135 @@ TEST_F(LibraryFolder, DifferencesAreWords) {
     EXPECT_EQ(differs.code, 1);
     EXPECT_NE(differs.out.find("hole of 1"), std::string::npos) << differs.out;
     EXPECT_EQ(test::punchRun("diff" + paths + (folder / "none.punch").string() + "'").code, 2);
+}
+
+/// A folder of its own, gone with the test.
+struct Folder {
+    fs::path path =
+        fs::temp_directory_path() / ("punch-library-" + std::to_string(::getpid()) + "-" + std::to_string(count++));
+    Folder() { fs::create_directories(path); }
+    ~Folder() { fs::remove_all(path); }
+    static inline int count = 0;
+};
+
+std::vector<std::string> namesOf(const std::vector<const LibraryPart*>& all) {
+    std::vector<std::string> names;
+    for (const LibraryPart* p : all) names.push_back(p->name);
+    return names;
+}
+
+TEST(LibraryIndex, ReadsOnlyWhatChangedAndSurvivesEverything) {
+    const Folder library, cache;
+    const fs::path index = cache.path / "index.sqlite";
+    fs::create_directories(library.path / "deep");
+    Part part = test::demoPart();
+    for (const char* name : {"A-1", "B-2", "C-3"}) {
+        part.name = name;
+        ASSERT_TRUE(savePart(part, library.path / (name[0] == 'C' ? "deep" : "") / (std::string(name) + ".punch")));
+    }
+    std::ofstream(library.path / "notes.txt") << "no part";
+    fs::create_directory_symlink(library.path, library.path / "deep" / "round");
+    const auto read = [&] { return *indexedLibrary(library.path, index); };
+    const IndexedLibrary first = read();
+    ASSERT_EQ(first.parts.size(), 3U);
+    EXPECT_EQ(first.read, 3U);
+    const IndexedLibrary again = read();
+    EXPECT_EQ(again.read, 0U);
+    for (std::size_t i = 0; i < 3; ++i) {
+        const LibraryPart &a = first.parts[i], &b = again.parts[i];
+        EXPECT_EQ(a.file, b.file);
+        EXPECT_EQ(a.name, b.name);
+        EXPECT_EQ(a.words, b.words);
+        EXPECT_EQ(a.state, b.state);
+        ASSERT_EQ(a.wrong.size(), b.wrong.size());
+        for (std::size_t k = 0; k < a.wrong.size(); ++k) EXPECT_EQ(a.wrong[k].words, b.wrong[k].words);
+        ASSERT_TRUE(b.pattern);
+        EXPECT_EQ(coincide(*a.pattern, *b.pattern)->worst, 0) << "not a bit of it is lost";
+    }
+    // One changed, one broken, one gone.
+    part.name = "A-1 renamed";
+    part.description = "for longer";
+    ASSERT_TRUE(savePart(part, library.path / "A-1.punch"));
+    std::ofstream(library.path / "B-2.punch") << "{";
+    fs::remove(library.path / "deep" / "C-3.punch");
+    const IndexedLibrary then = read();
+    EXPECT_EQ(then.read, 2U);
+    ASSERT_EQ(then.parts.size(), 2U);
+    EXPECT_EQ(then.parts[0].name, "A-1 renamed");
+    EXPECT_NE(then.parts[1].trouble, "");
+    // An index that is none, from another program, or half of one is begun anew.
+    for (const char* content : {"", "SQLite format 3", "nonsense nonsense nonsense"}) {
+        for (const char* tail : {"-wal", "-shm"}) fs::remove(index.string() + tail);
+        std::ofstream(index) << content;
+        EXPECT_EQ(read().parts.size(), 2U) << content;
+        EXPECT_EQ(read().read, 0U) << content;
+    }
+    fs::resize_file(index, fs::file_size(index) / 2);
+    EXPECT_EQ(read().parts.size(), 2U);
+    fs::remove(index);
+    EXPECT_EQ(read().read, 2U);
+    EXPECT_EQ(indexedLibrary(library.path, "/proc/no/where.sqlite")->parts.size(), 2U) << "without any";
+    EXPECT_FALSE(indexedLibrary(library.path / "none", index));
+}
+
+TEST(LibrarySearch, FindsByNamePinsSourcesAndNumbers) {
+    const auto library = *readLibrary(test::sourceFolder() + "/demo/fennel-house");
+    EXPECT_EQ(searched(library, "").size(), library.size());
+    const auto four = namesOf(searched(library, "5.08 4 way"));
+    EXPECT_NE(std::find(four.begin(), four.end(), "QB-TB4"), four.end());
+    for (const char* other : {"PW-RS7", "PW-VS11", "PW-FX24"})
+        EXPECT_EQ(std::find(four.begin(), four.end(), other), four.end()) << other;
+    EXPECT_EQ(namesOf(searched(library, "qb-tb4")).front(), "QB-TB4") << "whatever its case";
+    EXPECT_TRUE(searched(library, "qb-tb4 nonsense").empty());
+    // Pins and sources count.
+    Part part = test::demoPart();
+    Pin pin;
+    pin.number = "1";
+    pin.names = {"FLOW_SENSE"};
+    part.pins = {pin};
+    Source source;
+    source.title = "Drawing 77-B";
+    part.sources.push_back(source);
+    LibraryPart one;
+    one.words = searchWords(part, derive(part));
+    for (const char* words : {"flow_sense", "77-b", "drawing flow"})
+        EXPECT_EQ(searched({one}, words).size(), 1U) << words;
+}
+
+TEST(LibraryCheck, ReportsAreReadableByMachines) {
+    LibraryPart good, bad, broken, open;
+    good.name = "A";
+    good.file = "/lib/a.punch";
+    good.state = GaugeState::Go;
+    bad.name = "B <&>";
+    bad.file = "/lib/sub/b.punch";
+    bad.state = GaugeState::NoGo;
+    bad.wrong = {{GaugeState::NoGo, "voltage", "Voltage: 2.1 of 2.5 mm"}, {GaugeState::Watch, "ring", "Ring: thin"}};
+    broken.name = "C\x01";
+    broken.file = "/lib/c.punch";
+    broken.trouble = "no part\x02";
+    open.name = "D";
+    open.file = "/lib/d.punch";
+    open.wrong = {{GaugeState::Unknown, "positions", "Positions: not measured"}};
+    const std::vector<LibraryPart> all = {good, bad, broken, open};
+    pugi::xml_document xml;
+    ASSERT_TRUE(xml.load_string(junitReport(all).c_str()));
+    const pugi::xml_node suite = xml.child("testsuite");
+    EXPECT_EQ(suite.attribute("tests").as_int(), 4);
+    EXPECT_EQ(suite.attribute("failures").as_int(), 1);
+    EXPECT_EQ(suite.attribute("errors").as_int(), 1);
+    EXPECT_EQ(suite.attribute("skipped").as_int(), 1);
+    EXPECT_STREQ(
+        suite.find_child_by_attribute("testcase", "name", "B <&>").child("failure").attribute("message").as_string(),
+        "Voltage: 2.1 of 2.5 mm");
+    const auto sarif = nlohmann::json::parse(sarifReport(all, "/lib"));
+    EXPECT_EQ(sarif.at("version"), "2.1.0");
+    const auto& results = sarif.at("runs").at(0).at("results");
+    ASSERT_EQ(results.size(), 4U);
+    EXPECT_EQ(results[0].at("ruleId"), "voltage");
+    EXPECT_EQ(results[0].at("level"), "error");
+    EXPECT_EQ(results[1].at("level"), "warning");
+    EXPECT_EQ(results[0].at("locations").at(0).at("physicalLocation").at("artifactLocation").at("uri"), "sub/b.punch");
 }
 
 }  // namespace
