@@ -13,10 +13,17 @@
 #include <QPainter>
 #include <QPlainTextEdit>
 #include <QSettings>
+#include <chrono>
+#include <cmath>
+#include <condition_variable>
+#include <memory>
+#include <mutex>
+#include <thread>
 
 #include "app/bench_window.h"
 #include "app/theme.h"
 #include "core/base/atomic_file.h"
+#include "core/library/index.h"
 #include "core/part/file.h"
 #include "core/release/formats.h"
 
@@ -91,6 +98,7 @@ bool BenchWindow::saveAs(const QString& wanted) {
     if (!document_.open()) return false;
     takeWhatIsTyped();
     QString path = wanted;
+    if (path.isEmpty() && document_.path().isEmpty() && !mayBeSavedAnew()) return false;
     if (path.isEmpty()) {
         const QString folder = library_->folder().isEmpty() ? QDir::homePath() : library_->folder();
         const QString name = toQt(fileStem(document_.part().name)) + kFileSuffix;
@@ -106,6 +114,53 @@ bool BenchWindow::saveAs(const QString& wanted) {
     say({});
     setLibrary(QFileInfo(path).absolutePath());
     return true;
+}
+
+QStringList BenchWindow::alreadyThere() const {
+    QStringList words;
+    if (!document_.open() || library_->folder().isEmpty()) return words;
+    const auto pattern = patternOf(document_.part(), document_.footprint());
+    if (!pattern) return words;
+    // Beside the window, and not for longer than a person waits: what is not known by then is known the next time.
+    struct Asked {
+        std::mutex lock;
+        std::condition_variable answered;
+        std::optional<std::vector<LibraryMatch>> found;
+    };
+    const auto asked = std::make_shared<Asked>();
+    std::thread([asked, pattern = *pattern, folder = library_->folder().toStdString()] {
+        std::vector<LibraryMatch> found;
+        if (const auto library = indexedLibrary(folder)) found = matching(library->parts, pattern);
+        const std::lock_guard hold(asked->lock);
+        asked->found = std::move(found);
+        asked->answered.notify_all();
+    }).detach();
+    std::unique_lock hold(asked->lock);
+    asked->answered.wait_for(hold, std::chrono::milliseconds(1500), [&] { return asked->found.has_value(); });
+    if (!asked->found) return words;
+    for (const LibraryMatch& m : *asked->found) {
+        QString line = tr("%1, %2").arg(toQt(m.name), m.how.mirrored ? tr("mirrored")
+                                                      : std::abs(m.how.turn) < 0.05
+                                                          ? tr("as it is")
+                                                          : tr("turned by %1°").arg(m.how.turn, 0, 'f', 1));
+        line += tr(", off by %1 at most").arg(view_.length(Length::fromMm(m.how.worst), 3));
+        for (const std::string& d : m.how.differs) line += "; " + toQt(d);
+        words << line;
+    }
+    return words;
+}
+
+bool BenchWindow::mayBeSavedAnew() {
+    const QStringList there = alreadyThere();
+    if (there.isEmpty()) return true;
+    QMessageBox box(QMessageBox::Question, tr("Punchbit"), tr("The library holds these pads already."),
+                    QMessageBox::NoButton, this);
+    box.setObjectName("alreadyThere");
+    box.setInformativeText(there.mid(0, 5).join("\n"));
+    auto* anyway = box.addButton(tr("Save it all the same"), QMessageBox::AcceptRole);
+    box.addButton(tr("Not now"), QMessageBox::RejectRole);
+    box.exec();
+    return box.clickedButton() == anyway;
 }
 
 bool BenchWindow::mayLeave() {

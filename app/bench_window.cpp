@@ -103,7 +103,13 @@ QWidget* BenchWindow::buildPages(QWidget* central) {
     sheet_ = new Sheet(document_, view_, entry_, bench);
     measure_->notebook().setPictures(pictures_);
     sheet_->setPictures(pictures_);
-    benchLine->addWidget(sheet_, 1);
+    auto* middle = new QVBoxLayout;
+    middle->setSpacing(0);
+    middle->addWidget(sheet_, 5);
+    pins_ = new PinsPanel(document_, view_, *sheet_, bench);
+    pins_->hide();
+    middle->addWidget(pins_, 4);
+    benchLine->addLayout(middle, 1);
     solidView_ = new SolidView(document_, view_, solids_, bench);
     solidView_->hide();
     benchLine->addWidget(solidView_, 1);
@@ -319,6 +325,9 @@ void BenchWindow::showSpace() {
     (shown == sheet_ ? static_cast<QWidget*>(solidView_) : sheet_)->hide();
     shown->show();
     toSpace_->setVisible(fit && !space_);
+    const bool release = document_.open() && view_.station() == Station::Release;
+    pins_->setVisible(release);
+    if (release) pins_->refresh();
     placeSheetBars();
 }
 

@@ -14,13 +14,14 @@
 #include "app/pictures/picture_work.h"
 #include "app/pictures/sources_column.h"
 #include "app/pictures/tool_bar.h"
+#include "app/pins/pins_panel.h"
 #include "app/reading_entry.h"
 #include "app/sheet/sheet.h"
-#include "app/solid/solid_view.h"
-#include "app/solid/solid_work.h"
 #include "app/side/chain_view.h"
 #include "app/side/section_view.h"
 #include "app/side/size_side.h"
+#include "app/solid/solid_view.h"
+#include "app/solid/solid_work.h"
 #include "app/start_view.h"
 #include "app/stations/dress_station.h"
 #include "app/stations/fit_station.h"
@@ -46,6 +47,7 @@ public:
     ViewState& view() { return view_; }
     ReadingEntry& entry() { return entry_; }
     Sheet& sheet() { return *sheet_; }
+    PinsPanel& pins() { return *pins_; }
     MeasureStation& measure() { return *measure_; }
     SourcesColumn& sources() { return *sources_; }
     SolidWork& solids() { return solids_; }
@@ -60,6 +62,8 @@ public:
     QString message() const { return message_->isVisible() ? message_->text() : QString(); }
     bool save();
     bool saveAs(const QString& path);
+    /// Parts of the library whose pads coincide with these, in words.
+    QStringList alreadyThere() const;
     void home();
     /// Brings a picture in; a part without a file is saved first, so that the picture has a place beside it.
     void bringIn(const QString& file, std::optional<EvidenceChoice> choice = {});
@@ -78,6 +82,8 @@ protected:
     void dropEvent(QDropEvent*) override;
 
 private:
+    /// Asks where the library holds the pads of a new part already.
+    bool mayBeSavedAnew();
     void build();
     void buildCommands();
     void always(const QString& name, const QKeySequence& keys, std::function<void()> run, const QString& what = {});
@@ -138,6 +144,7 @@ private:
     ReleaseStation* release_ = nullptr;
     SourcesColumn* sources_ = nullptr;
     Sheet* sheet_ = nullptr;
+    PinsPanel* pins_ = nullptr;  ///< under it, in Release
     SolidView* solidView_ = nullptr;
     QPushButton* toSpace_ = nullptr;  ///< on the flat sheet, in Fit
     bool space_ = true;               ///< Fit shows body and board in space, else the flat sheet

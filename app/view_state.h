@@ -108,6 +108,13 @@ public:
             lanes_[reading] = lane;
         emit changed();
     }
+    /// The pinout that is shown and released; empty: the part itself.
+    const std::string& variant() const { return variant_; }
+    void setVariant(std::string variant) {
+        if (variant_ == variant) return;
+        variant_ = std::move(variant);
+        emit changed();
+    }
     /// Pins are being numbered by pointing at them in turn.
     bool numbering() const { return numbering_; }
     void setNumbering(bool on) {
@@ -228,6 +235,7 @@ signals:
 private:
     FeatureId pairA_, pairB_;
     std::optional<Shape> offered_;
+    std::string variant_;
     std::optional<CutOutKind> cutting_;
     Length cutWidth_ = Length::fromMm(1.6);
     Unit unit_ = Unit::Mm;

@@ -8,9 +8,11 @@
 #include <QHBoxLayout>
 #include <QUrl>
 
+#include "core/derive.h"
 #include "core/part/file.h"
 #include "core/part/names.h"
 #include "core/part/source_file.h"
+#include "core/pins/variants.h"
 #include "core/release/formats.h"
 #include "core/release/step_out.h"
 
@@ -231,7 +233,13 @@ void ReleaseStation::exportTo(const QString& folder) {
         return;
     }
     const std::string home = QFileInfo(document_.path()).absolutePath().toStdString();
-    const auto files = releaseFiles(document_.part(), document_.footprint(), chosen, home);
+    // As the pinout that is chosen.
+    const auto as = view_.variant().empty() || variantOf(document_.part(), view_.variant()) == nullptr
+                        ? Result<Part>(document_.part())
+                        : asVariant(document_.part(), view_.variant());
+    const Part& part = as ? *as : document_.part();
+    const auto files =
+        releaseFiles(part, part == document_.part() ? document_.footprint() : derive(part), chosen, home);
     const auto done =
         files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
     if (!done) {

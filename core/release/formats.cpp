@@ -75,7 +75,7 @@ const std::vector<FormatKind>& formats() {
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
         {Format::Step, "step", "STEP, alone and on a board", stepFiles},
-        {Format::Symbol, "symbol", "Symbol as EDIF 2 0 0 and SVG, pins as CSV", symbolFiles},
+        {Format::Symbol, "symbol", "Symbol (EDIF, SVG), pins (CSV)", symbolFiles},
     };
     return all;
 }

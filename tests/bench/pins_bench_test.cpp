@@ -1,0 +1,170 @@
+// Pins and symbol in the real window: typed, pasted, joined by dragging, undone, released as a pinout.
+
+#include <QApplication>
+#include <QClipboard>
+#include <QDragEnterEvent>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QTemporaryDir>
+#include <QTimer>
+#include <fstream>
+
+#include "core/part/file.h"
+#include "core/pins/pin_table.h"
+#include "tests/bench/bench_fixture.h"
+
+namespace punch::test {
+namespace {
+
+class PinsBench : public BenchTest {
+protected:
+    void SetUp() override {
+        BenchTest::SetUp();
+        window->openPath(QString::fromStdString(sourceFolder() + "/demo/fennel-house/QB-TB4.punch"));
+        Part bare = part();
+        bare.pins.clear();
+        window->document().apply("no pins", std::move(bare));
+        window->view().setStation(Station::Release);
+        QTest::qWait(50);
+    }
+    QTableWidget& table() { return window->pins().table(); }
+    /// As a person does: the cell, the keys, Enter.
+    void type(int row, int column, const QString& text) {
+        table().setCurrentCell(row, column);
+        table().setFocus();
+        // The first key opens the cell, and the rest goes into it.
+        QTest::keyClicks(table().viewport(), text.left(1));
+        auto* editor = table().findChild<QLineEdit*>();
+        ASSERT_NE(editor, nullptr);
+        QTest::keyClicks(editor, text.mid(1));
+        QTest::keyClick(editor, Qt::Key_Return);
+        QTest::qWait(20);
+    }
+    QString words() { return find<WrappedLabel>("pinWords")->text(); }
+};
+
+TEST_F(PinsBench, AreTypedIntoTheTableAndDrawnAsASymbol) {
+    ASSERT_TRUE(window->pins().isVisible());
+    click(find<QPushButton>("pinsOfPads"));
+    ASSERT_EQ(part().pins.size(), 4U);
+    type(0, 1, "D0..D3");
+    for (int i = 0; i < 4; ++i)
+        EXPECT_EQ(part().pins[static_cast<std::size_t>(i)].names, std::vector<std::string>{"D" + std::to_string(i)});
+    type(1, 2, "out");
+    EXPECT_EQ(part().pins[1].kind, PinKind::Output);
+    type(2, 2, "loud");
+    EXPECT_EQ(part().pins[2].kind, PinKind::NotSaid);
+    EXPECT_TRUE(message().contains("loud")) << message().toStdString();
+    EXPECT_EQ(table().item(2, 2)->text(), "loud") << "nothing typed is lost";
+    type(4, 0, "5");
+    ASSERT_EQ(part().pins.size(), 5U);
+    EXPECT_TRUE(words().contains("pin 5: no pad has this number")) << words().toStdString();
+    EXPECT_EQ(footprint().gauge("pins")->state, GaugeState::NoGo);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(part().pins.size(), 4U);
+    // A click on the symbol chooses the pin, its row and its pad.
+    SymbolView& symbol = window->pins().symbol();
+    QTest::mouseClick(&symbol, Qt::LeftButton, {}, symbol.placeOf(2).toPoint());
+    EXPECT_EQ(table().currentRow(), 2);
+    EXPECT_EQ(window->view().first(), footprint().pads[2].id);
+    // And the pad of the sheet the row.
+    window->view().choose(footprint().pads[3].id, {});
+    EXPECT_EQ(table().currentRow(), 3);
+    table().selectRow(3);
+    QTest::keyClick(&table(), Qt::Key_Delete);
+    EXPECT_EQ(part().pins.size(), 3U);
+}
+
+TEST_F(PinsBench, ATableIsShownBeforeItIsTaken) {
+    QApplication::clipboard()->setText(
+        "Pin\tName\tType\n1\tL\tpassive\n2\tN\tpassive\nsee page 4\n3\tPE\tpassive\n4\tK\tin\n");
+    table().setFocus();
+    QTest::keyClick(&table(), Qt::Key_V, Qt::ControlModifier);
+    EXPECT_TRUE(part().pins.empty()) << "not yet";
+    EXPECT_EQ(table().rowCount(), 4);
+    EXPECT_TRUE(words().contains("number · name · kind")) << words().toStdString();
+    EXPECT_TRUE(words().contains("see page 4"));
+    click(find<QPushButton>("leavePins"));
+    EXPECT_EQ(table().rowCount(), 1);
+    click(find<QPushButton>("pastePins"));
+    click(find<QPushButton>("takePins"));
+    ASSERT_EQ(part().pins.size(), 4U);
+    EXPECT_EQ(part().pins[3].kind, PinKind::Input);
+    EXPECT_EQ(footprint().gauge("pins")->state, GaugeState::Go);
+    QApplication::clipboard()->setText("no pins at all");
+    click(find<QPushButton>("pastePins"));
+    EXPECT_TRUE(message().contains("Nothing was pasted"));
+    EXPECT_EQ(part().pins.size(), 4U);
+}
+
+TEST_F(PinsBench, AreJoinedByDraggingOntoAPadAndReleasedAsAPinout) {
+    window->pins().offer("1 A\n2 B\n3 C\n");
+    click(find<QPushButton>("takePins"));
+    EXPECT_TRUE(words().contains("pad 4 has no pin")) << words().toStdString();
+    // Pin 3 onto pad 4 of the sheet.
+    table().setCurrentCell(2, 0);
+    QMimeData data;
+    const QPoint at = window->sheet().transform().map(footprint().pads[3].at).toPoint();
+    // The table is what is dragged: without one the sheet takes nothing.
+    QDropEvent stranger(at, Qt::CopyAction, &data, Qt::LeftButton, Qt::NoModifier);
+    QApplication::sendEvent(&window->sheet(), &stranger);
+    EXPECT_TRUE(part().pins[2].pads.empty());
+    window->pins().joinAt(at, 2);
+    EXPECT_EQ(part().pins[2].pads, (std::vector<std::string>{"3", "4"}));
+    EXPECT_EQ(footprint().gauge("pins")->state, GaugeState::Watch) << "their kinds are not said";
+    // A meter's word.
+    auto* note = find<QLineEdit>("benchNote");
+    note->setText("1 2 nonsense");
+    QTest::keyClick(note, Qt::Key_Return);
+    EXPECT_TRUE(part().benchNotes.empty());
+    EXPECT_EQ(note->text(), "1 2 nonsense");
+    for (const char* typed : {"1 2 beep up", "1 2 open down", "1 3 open up", "1 3 beep down"}) {
+        note->setText(typed);
+        QTest::keyClick(note, Qt::Key_Return);
+    }
+    EXPECT_TRUE(find<WrappedLabel>("benchNotes")->text().contains("1 is common"))
+        << find<WrappedLabel>("benchNotes")->text().toStdString();
+    // The other pinout has pins of its own, and is what is written.
+    Part next = part();
+    Variant v;
+    v.name = "R";
+    v.pins = next.pins;
+    v.pins[0].names = {"Z"};
+    next.variants = {v};
+    window->document().apply("a pinout", std::move(next));
+    window->view().setVariant("R");
+    type(1, 1, "Y");
+    EXPECT_EQ(part().variants[0].pins[1].names, std::vector<std::string>{"Y"});
+    EXPECT_EQ(part().pins[1].names, std::vector<std::string>{"B"});
+    for (QCheckBox* box : window->findChildren<QCheckBox*>())
+        if (box->objectName().startsWith("format-")) box->setChecked(box->objectName() == "format-symbol");
+    window->findChild<ReleaseStation*>()->exportTo(folder.path());
+    std::ifstream csv((folder.path() + "/QB-TB4-R-pins.csv").toStdString());
+    const std::string text(std::istreambuf_iterator<char>(csv), {});
+    EXPECT_NE(text.find("1,Z,"), std::string::npos) << text << message().toStdString();
+}
+
+TEST_F(PinsBench, ANewPartThatIsThereAlreadyIsNamedBeforeItIsSaved) {
+    const QTemporaryDir library;
+    ASSERT_TRUE(savePart(part(), (library.path() + "/QB-TB4.punch").toStdString()));
+    window->setLibrary(library.path());
+    Part twin = part();
+    twin.name = "TWIN";
+    window->document().begin(twin);
+    const QStringList there = window->alreadyThere();
+    ASSERT_EQ(there.size(), 1);
+    EXPECT_TRUE(there[0].contains("QB-TB4, as it is")) << there[0].toStdString();
+    QString asked;
+    QTimer::singleShot(50, [&] {
+        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        if (box == nullptr) return;
+        asked = box->informativeText();
+        for (QAbstractButton* b : box->buttons())
+            if (box->buttonRole(b) == QMessageBox::RejectRole) b->click();
+    });
+    EXPECT_FALSE(window->saveAs({}));
+    EXPECT_TRUE(asked.contains("QB-TB4"));
+}
+
+}  // namespace
+}  // namespace punch::test
