@@ -1,10 +1,13 @@
 #include "cli/library_command.h"
 
 #include <fmt/format.h>
+#include <sys/wait.h>
+#include <unistd.h>
 
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
+#include <filesystem>
 #include <nlohmann/json.hpp>
 
 #include "core/base/atomic_file.h"
@@ -12,6 +15,7 @@
 #include "core/library/check_report.h"
 #include "core/library/difference.h"
 #include "core/library/index.h"
+#include "core/library/merge.h"
 #include "core/library/search.h"
 #include "core/part/file.h"
 #include "core/verdicts/gauges.h"
@@ -130,6 +134,55 @@ int libraryCheckCommand(const LibraryCheckArguments& arguments) {
         if (!file.empty())
             if (const auto written = writeAtomically(file, text); !written) return failed(written.error());
     return broken > 0 ? 2 : noGo > 0 ? 1 : unknown > 0 ? 3 : 0;
+}
+
+int mergeCommand(const std::string& base, const std::string& ours, const std::string& theirs) {
+    std::string texts[3];
+    int at = 0;
+    for (const std::string& file : {base, ours, theirs}) {
+        const auto text = readWhole(file);
+        if (!text) return failed(text.error());
+        texts[at++] = *text;
+    }
+    const auto merged = mergedPart(texts[0], texts[1], texts[2]);
+    if (!merged) return failed(merged.error());
+    if (const auto written = writeAtomically(ours, merged->text); !written) return failed(written.error());
+    for (const std::string& conflict : merged->conflicts) fmt::print(stderr, "punch: {}\n", conflict);
+    return merged->conflicts.empty() ? 0 : 1;
+}
+
+int mergeSetUpCommand(const std::string& folder) {
+    namespace fs = std::filesystem;
+    const fs::path attributes = fs::path(folder) / ".gitattributes";
+    std::error_code error;
+    if (!fs::is_directory(folder, error)) return failed({"there is no such folder", folder, "Name the library's"});
+    std::string text;
+    if (const auto known = readWhole(attributes)) text = *known;
+    const std::string line = "*.punch merge=punch diff=punch\n";
+    if (text.find(line) == std::string::npos) {
+        if (!text.empty() && text.back() != '\n') text += '\n';
+        if (const auto written = writeAtomically(attributes, text + line); !written) return failed(written.error());
+    }
+    const fs::path self = fs::read_symlink("/proc/self/exe", error);
+    const std::string program = error ? "punch" : self.string();
+    // Git runs it by a shell: what stands in the way of quotes is taken apart.
+    std::string quoted = "'";
+    for (const char c : program) quoted += c == '\'' ? std::string("'\\''") : std::string(1, c);
+    quoted += "'";
+    for (const auto& [key, value] : {std::pair(std::string("merge.punch.name"), std::string("parts, fact by fact")),
+                                     std::pair(std::string("merge.punch.driver"), quoted + " merge %O %A %B")}) {
+        const pid_t child = fork();
+        if (child == 0) {
+            execlp("git", "git", "-C", folder.c_str(), "config", key.c_str(), value.c_str(),
+                   static_cast<char*>(nullptr));
+            _exit(127);
+        }
+        int status = 0;
+        if (child < 0 || waitpid(child, &status, 0) < 0 || status != 0)
+            return failed({"git could not be told", folder, "Is it a git repository?"});
+    }
+    fmt::print("git merges the parts of {} fact by fact\n", folder);
+    return 0;
 }
 
 }  // namespace punch

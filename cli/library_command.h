@@ -30,4 +30,9 @@ struct LibraryCheckArguments {
 /// Exit as `punch check` of files: 2 where one cannot be read, 1 where a gauge is no-go, 3 where one is unknown.
 int libraryCheckCommand(const LibraryCheckArguments& arguments);
 
+/// For version control: merges into OURS. Exit 1 where both said different things of one fact, which are named.
+int mergeCommand(const std::string& base, const std::string& ours, const std::string& theirs);
+/// Makes git merge parts so, in the repository of this folder.
+int mergeSetUpCommand(const std::string& folder);
+
 }  // namespace punch

@@ -261,6 +261,13 @@ int main(int argc, char** argv) {
         option->add_flag("--wrong", list.wrong, "only what is not go");
         option->add_flag("--json", list.json, "as JSON");
     }
+    std::vector<std::string> mergeFiles;
+    std::string mergeSetUp;
+    auto* mergeOption = app.add_subcommand(
+        "merge",
+        "Merge two edits of a part, fact by fact, for version control: exit 1 where they contradict each other");
+    mergeOption->add_option("FILES", mergeFiles, "the version before both, ours (which gets the result), theirs");
+    mergeOption->add_option("--set-up", mergeSetUp, "make git do so in the repository of this folder");
     PinsArguments pins;
     auto* pinsOption =
         app.add_subcommand("pins", "Show what each pin does and what is wrong with it: exit 1 where something is");
@@ -295,6 +302,11 @@ int main(int argc, char** argv) {
     if (matchOption->parsed()) return matchCommand(match);
     for (const std::string& word : searchFor) list.words += word + " ";
     if (listOption->parsed() || searchOption->parsed()) return listCommand(list);
+    if (mergeOption->parsed()) {
+        if (!mergeSetUp.empty() && mergeFiles.empty()) return mergeSetUpCommand(mergeSetUp);
+        if (mergeFiles.size() == 3) return mergeCommand(mergeFiles[0], mergeFiles[1], mergeFiles[2]);
+        return report({"three files are merged", "punch merge", "Give the version before both, ours and theirs"});
+    }
     if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);

@@ -4,6 +4,7 @@
 #include "core/library/library.h"
 #include "core/library/check_report.h"
 #include "core/library/index.h"
+#include "core/library/merge.h"
 #include "core/library/search.h"
 
 #include <gtest/gtest.h>
@@ -14,13 +15,18 @@
 #include <nlohmann/json.hpp>
 #include <numbers>
 #include <pugixml.hpp>
+#include <random>
+#include <set>
 
 #include "core/derive.h"
 #include "core/library/check_report.h"
 #include "core/library/difference.h"
 #include "core/library/index.h"
+#include "core/library/merge.h"
 #include "core/library/search.h"
+#include "core/part/edit.h"
 #include "core/part/file.h"
+#include "core/part/mark_kinds.h"
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
@@ -361,6 +367,125 @@ TEST(LibraryCheck, ReportsAreReadableByMachines) {
     EXPECT_EQ(results[0].at("level"), "error");
     EXPECT_EQ(results[1].at("level"), "warning");
     EXPECT_EQ(results[0].at("locations").at(0).at("physicalLocation").at("artifactLocation").at("uri"), "sub/b.punch");
+}
+
+/// One edit of one fact; `which` says of what, so that two edits can be of different facts.
+Part edited(Part p, int which, std::mt19937& random) {
+    const auto some = std::to_string(random() % 90 + 10);
+    switch (which) {
+        case 0: p.name += some; break;
+        case 1: p.description += some; break;
+        case 2: p.notes = "note " + some; break;
+        case 3: {
+            RawValue& raw = p.readings[random() % p.readings.size()].raw.front();
+            raw.typed = some;
+            raw.value = Length::fromMm(std::stod(some));
+            break;
+        }
+        case 4: p.rules.boardThickness = Length::fromMm(1.0 + static_cast<double>(random() % 9) / 10); break;
+        case 5: {
+            Mark m = newMark(MarkKind::Keepout);
+            m.name = "room " + some;
+            p = withMark(p, m);
+            break;
+        }
+        case 6: {
+            Mark m = newMark(MarkKind::Text);
+            m.name = "text " + some;
+            p = withMark(p, m);
+            break;
+        }
+        case 7: p.pins[random() % p.pins.size()].names = {"N" + some}; break;
+        case 8: {
+            Pin pin;
+            pin.number = "X" + some;
+            p.pins.push_back(pin);
+            break;
+        }
+        case 9: p.marks.pop_back(); break;
+        case 10: p.overrides["p2"].hole = Length::fromMm(1.6); break;
+        default: p.dress.line = Length::fromMm(0.1 + static_cast<double>(random() % 9) / 100);
+    }
+    return p;
+}
+
+Part manyFacts() {
+    Part part = *loadPart(test::sourceFolder() + "/demo/fennel-house/QB-TB4.punch");
+    for (Pin& p : part.pins) p.note = "n";
+    return part;
+}
+
+TEST(Merge, TwoEditsOfDifferentFactsAreBothThere) {
+    std::mt19937 random(5);
+    const Part base = manyFacts();
+    for (int round = 0; round < 200; ++round) {
+        const int a = static_cast<int>(random() % 12);
+        const int b = (a + 1 + static_cast<int>(random() % 11)) % 12;
+        // A mark that is gone and one that is new are different facts too.
+        const Part ours = edited(base, a, random), theirs = edited(base, b, random);
+        const auto merged = mergedPart(toText(base), toText(ours), toText(theirs));
+        ASSERT_TRUE(merged) << merged.error().text();
+        EXPECT_TRUE(merged->conflicts.empty()) << a << " " << b << ": " << merged->conflicts.front();
+        const Part both = *fromText(merged->text, "merged");
+        EXPECT_EQ(both.name, a == 0 ? ours.name : theirs.name);
+        EXPECT_EQ(both.readings, a == 3 ? ours.readings : theirs.readings);
+        EXPECT_EQ(both.pins.size(), base.pins.size() + (a == 8 || b == 8 ? 1 : 0));
+        const auto added = [&](int of) { return of == 5 || of == 6 ? 1U : 0U; };
+        EXPECT_EQ(both.marks.size() + (a == 9 || b == 9 ? 1 : 0), base.marks.size() + added(a) + added(b));
+        std::set<std::string> ids;
+        for (const Mark& m : both.marks) EXPECT_TRUE(ids.insert(m.id).second) << "one identifier, two marks";
+        // The other way round it is the same part.
+        const auto other = mergedPart(toText(base), toText(theirs), toText(ours));
+        EXPECT_EQ(fromText(other->text, "x")->marks.size(), both.marks.size());
+    }
+}
+
+TEST(Merge, WhatContradictsIsNamedAndThisSideStands) {
+    const Part base = manyFacts();
+    Part ours = base, theirs = base;
+    ours.rules.boardThickness = Length::fromMm(1.0);
+    theirs.rules.boardThickness = Length::fromMm(2.0);
+    theirs.description = "theirs";
+    const auto merged = mergedPart(toText(base), toText(ours), toText(theirs));
+    ASSERT_TRUE(merged);
+    ASSERT_EQ(merged->conflicts.size(), 1U);
+    EXPECT_NE(merged->conflicts[0].find("1.0 here, 2.0 there"), std::string::npos) << merged->conflicts[0];
+    const Part both = *fromText(merged->text, "m");
+    EXPECT_EQ(both.rules.boardThickness, ours.rules.boardThickness);
+    EXPECT_EQ(both.description, "theirs");
+    EXPECT_FALSE(mergedPart(toText(base), "{", toText(theirs)));
+}
+
+TEST(Merge, GitMergesPartsFactByFact) {
+    const Folder repository;
+    const std::string at = repository.path.string();
+    const auto git = [&](const std::string& words) {
+        return std::system(
+            ("git -C '" + at + "' -c user.name=a -c user.email=a@b " + words + " >/dev/null 2>&1").c_str());
+    };
+    ASSERT_EQ(git("init -b one"), 0);
+    ASSERT_EQ(test::punchRun("merge --set-up '" + at + "'").code, 0);
+    const Part base = manyFacts();
+    std::mt19937 random(9);
+    const auto commit = [&](const Part& part) {
+        ASSERT_TRUE(savePart(part, repository.path / "part.punch"));
+        ASSERT_EQ(git("add -A"), 0);
+        ASSERT_EQ(git("commit -m edit"), 0);
+    };
+    commit(base);
+    for (int round = 0; round < 6; ++round) {
+        const Part now = *loadPart(repository.path / "part.punch");
+        const int a = round % 2 == 0 ? 5 : 3, b = round % 2 == 0 ? 6 : 7;
+        ASSERT_EQ(git("checkout -b other"), 0);
+        commit(edited(now, a, random));
+        ASSERT_EQ(git("checkout one"), 0);
+        commit(edited(now, b, random));
+        EXPECT_EQ(git("merge other"), 0) << round;
+        ASSERT_EQ(git("branch -D other"), 0);
+        const auto both = loadPart(repository.path / "part.punch");
+        ASSERT_TRUE(both) << both.error().text();
+        EXPECT_EQ(both->marks.size(), now.marks.size() + (round % 2 == 0 ? 2 : 0));
+    }
 }
 
 }  // namespace
