@@ -13,6 +13,7 @@
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/library/check_report.h"
+#include "core/library/compare.h"
 #include "core/library/difference.h"
 #include "core/library/index.h"
 #include "core/library/merge.h"
@@ -134,6 +135,45 @@ int libraryCheckCommand(const LibraryCheckArguments& arguments) {
         if (!file.empty())
             if (const auto written = writeAtomically(file, text); !written) return failed(written.error());
     return broken > 0 ? 2 : noGo > 0 ? 1 : unknown > 0 ? 3 : 0;
+}
+
+int compareCommand(const CompareArguments& arguments) {
+    std::vector<PadPattern> patterns;
+    for (const std::string& file : {arguments.one, arguments.other}) {
+        const auto part = loadPart(file);
+        if (!part) return failed(part.error());
+        auto pattern = patternOf(*part, derive(*part));
+        if (!pattern)
+            return failed({"its pads are loose: nothing can be laid onto them", part->name, "Read what it asks for"});
+        patterns.push_back(std::move(*pattern));
+    }
+    const Comparison c = compared(patterns[0], patterns[1], arguments.by == "datum" ? AlignBy::Datum : AlignBy::Pads);
+    if (!arguments.svg.empty())
+        if (const auto written =
+                writeAtomically(arguments.svg, comparisonSvg(patterns[0], patterns[1], c, arguments.times));
+            !written)
+            return failed(written.error());
+    if (arguments.json) {
+        Json out = {{"turn", kept(c.turn)},   {"x", kept(c.x)},     {"y", kept(c.y)},
+                    {"worst", kept(c.worst)}, {"rms", kept(c.rms)}, {"differs", c.differs}};
+        out["pads"] = Json::array();
+        for (const PadDeviation& d : c.pads)
+            out["pads"].push_back({{"pad", d.one},
+                                   {"there", d.other},
+                                   {"dx", kept(d.dx)},
+                                   {"dy", kept(d.dy)},
+                                   {"off", kept(d.off)},
+                                   {"doubt", kept(d.doubt)}});
+        fmt::print("{}\n", out.dump(2, ' ', false, Json::error_handler_t::replace));
+    } else {
+        fmt::print("turned by {:.3f}°, shifted by {:.3f}, {:.3f}; worst {:.3f}, rms {:.3f} mm{}\n", c.turn, c.x, c.y,
+                   c.worst, c.rms, c.byNumber ? "" : "; paired by where they lie");
+        for (const PadDeviation& d : c.pads)
+            fmt::print("  {:>5}  {:+.3f} {:+.3f}  {:.3f} ±{:.3f}{}\n", d.one, d.dx, d.dy, d.off, d.doubt,
+                       d.off <= d.doubt ? "  within their doubt" : "");
+        for (const std::string& words : c.differs) fmt::print("  {}\n", words);
+    }
+    return c.worst > std::max(arguments.within, 0.0005) || !c.differs.empty() ? 1 : 0;
 }
 
 int mergeCommand(const std::string& base, const std::string& ours, const std::string& theirs) {

@@ -30,6 +30,17 @@ struct LibraryCheckArguments {
 /// Exit as `punch check` of files: 2 where one cannot be read, 1 where a gauge is no-go, 3 where one is unknown.
 int libraryCheckCommand(const LibraryCheckArguments& arguments);
 
+struct CompareArguments {
+    std::string one, other;
+    std::string svg;  ///< a file that is written; empty: none
+    std::string by = "pads";
+    double times = 20;
+    double within = 0;  ///< mm; 0: any difference is one
+    bool json = false;
+};
+/// Exit 1 where a pad is off by more than `within`, or sizes or numbers differ.
+int compareCommand(const CompareArguments& arguments);
+
 /// For version control: merges into OURS. Exit 1 where both said different things of one fact, which are named.
 int mergeCommand(const std::string& base, const std::string& ours, const std::string& theirs);
 /// Makes git merge parts so, in the repository of this folder.

@@ -261,6 +261,17 @@ int main(int argc, char** argv) {
         option->add_flag("--wrong", list.wrong, "only what is not go");
         option->add_flag("--json", list.json, "as JSON");
     }
+    CompareArguments compare;
+    auto* compareOption = app.add_subcommand(
+        "compare", "Lay two footprints onto each other: how far each pad is off: exit 1 where something differs");
+    compareOption->add_option("FILE", compare.one, "a .punch file")->required();
+    compareOption->add_option("OTHER", compare.other, "another one")->required();
+    compareOption->add_option("--by", compare.by, "pads, or datum")->check(CLI::IsMember({"pads", "datum"}));
+    compareOption->add_option("--svg", compare.svg, "the overlay with arrows, into this file");
+    compareOption->add_option("--times", compare.times, "how much longer arrows are than they are")
+        ->check(CLI::Range(1.0, 1000.0));
+    compareOption->add_option("--within", compare.within, "mm that a pad may be off")->check(CLI::Range(0.0, 100.0));
+    compareOption->add_flag("--json", compare.json, "as JSON");
     std::vector<std::string> mergeFiles;
     std::string mergeSetUp;
     auto* mergeOption = app.add_subcommand(
@@ -302,6 +313,7 @@ int main(int argc, char** argv) {
     if (matchOption->parsed()) return matchCommand(match);
     for (const std::string& word : searchFor) list.words += word + " ";
     if (listOption->parsed() || searchOption->parsed()) return listCommand(list);
+    if (compareOption->parsed()) return compareCommand(compare);
     if (mergeOption->parsed()) {
         if (!mergeSetUp.empty() && mergeFiles.empty()) return mergeSetUpCommand(mergeSetUp);
         if (mergeFiles.size() == 3) return mergeCommand(mergeFiles[0], mergeFiles[1], mergeFiles[2]);

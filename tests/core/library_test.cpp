@@ -3,6 +3,7 @@
 
 #include "core/library/library.h"
 #include "core/library/check_report.h"
+#include "core/library/compare.h"
 #include "core/library/index.h"
 #include "core/library/merge.h"
 #include "core/library/search.h"
@@ -20,6 +21,7 @@
 
 #include "core/derive.h"
 #include "core/library/check_report.h"
+#include "core/library/compare.h"
 #include "core/library/difference.h"
 #include "core/library/index.h"
 #include "core/library/merge.h"
@@ -367,6 +369,49 @@ TEST(LibraryCheck, ReportsAreReadableByMachines) {
     EXPECT_EQ(results[0].at("level"), "error");
     EXPECT_EQ(results[1].at("level"), "warning");
     EXPECT_EQ(results[0].at("locations").at(0).at("physicalLocation").at("artifactLocation").at("uri"), "sub/b.punch");
+}
+
+PadPattern patternAt(double pitch, int count, double hole) {
+    PadPattern p;
+    for (int i = 0; i < count; ++i)
+        p.pads.push_back({std::to_string(i + 1), pitch * (i - (count - 1) / 2.0), 0, hole, hole + 1, 0.01});
+    return p;
+}
+
+TEST(Compare, SaysHowFarEachPadIsOff) {
+    // 5.00 against 5.08, four ways: the outer pads are off by one and a half times 0.08.
+    const PadPattern one = patternAt(5.0, 4, 1.4), other = patternAt(5.08, 4, 1.5);
+    Comparison c = compared(one, other, AlignBy::Pads);
+    EXPECT_NEAR(c.worst, 0.12, 1e-9);
+    EXPECT_NEAR(c.rms, std::sqrt((2 * 0.12 * 0.12 + 2 * 0.04 * 0.04) / 4), 1e-9);
+    ASSERT_EQ(c.pads.size(), 4U);
+    EXPECT_NEAR(std::abs(c.pads[0].dx), 0.12, 1e-9);
+    EXPECT_NEAR(c.pads[0].dy, 0, 1e-9);
+    EXPECT_EQ(c.differs.size(), 8U) << "hole and land of each";
+    EXPECT_NE(std::find(c.differs.begin(), c.differs.end(), "pad 2: hole 1.40 → 1.50"), c.differs.end());
+    // Turned and shifted it is the same; by datum it is not.
+    PadPattern turned = other;
+    for (PatternPad& p : turned.pads) {
+        const double x = p.x, y = p.y;
+        p.x = 3 + std::cos(0.7) * x - std::sin(0.7) * y;
+        p.y = -2 + std::sin(0.7) * x + std::cos(0.7) * y;
+    }
+    c = compared(one, turned, AlignBy::Pads);
+    EXPECT_NEAR(c.worst, 0.12, 1e-9);
+    EXPECT_NEAR(c.turn, 0.7 * 180 / std::numbers::pi, 1e-9);
+    EXPECT_GT(compared(one, turned, AlignBy::Datum).worst, 2);
+    // One more pad, and other numbers.
+    c = compared(patternAt(5, 3, 1), patternAt(5, 4, 1), AlignBy::Datum);
+    EXPECT_EQ(c.otherAlone, std::vector<std::string>{"4"});
+    PadPattern named = patternAt(5, 4, 1);
+    for (PatternPad& p : named.pads) p.number = "A" + p.number;
+    c = compared(patternAt(5, 4, 1), named, AlignBy::Pads);
+    EXPECT_FALSE(c.byNumber);
+    EXPECT_NEAR(c.worst, 0, 1e-9);
+    EXPECT_EQ(c.differs.size(), 4U);
+    pugi::xml_document svg;
+    EXPECT_TRUE(svg.load_string(comparisonSvg(one, other, compared(one, other, AlignBy::Pads), 20).c_str()));
+    EXPECT_TRUE(svg.load_string(comparisonSvg({}, {}, compared({}, {}, AlignBy::Pads), 20).c_str()));
 }
 
 /// One edit of one fact; `which` says of what, so that two edits can be of different facts.
