@@ -208,6 +208,7 @@ void BenchWindow::connectParts() {
     connect(library_, &LibraryList::partWanted, this, [this](const QString& path) {
         if (mayLeave()) openPath(path);
     });
+    connect(library_, &LibraryList::said, this, [this](const QString& words) { say(words); });
     connect(library_, &LibraryList::folderWanted, this, [this] {
         const QString folder =
             QFileDialog::getExistingDirectory(this, tr("Choose a library folder"), library_->folder());

@@ -3,11 +3,12 @@
 #include <QDir>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
 #include <QPainter>
 #include <QPushButton>
-#include <QRegularExpression>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
@@ -17,7 +18,9 @@
 #include "app/theme.h"
 #include "app/widgets/state_mark.h"
 #include "core/derive.h"
+#include "core/library/search.h"
 #include "core/part/file.h"
+#include "core/release/formats.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
@@ -27,7 +30,8 @@ constexpr int kPath = Qt::UserRole;
 constexpr int kWords = Qt::UserRole + 1;
 constexpr int kVerdict = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
-constexpr int kMostParts = 2000;
+constexpr int kSearch = Qt::UserRole + 4;  // all that a search looks through
+constexpr int kMostShown = 2000;
 
 QString evidence(const Part& part) {
     bool drawing = false;
@@ -171,6 +175,55 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     connect(list_, &QListWidget::itemClicked, this,
             [this](QListWidgetItem* item) { emit partWanted(item->data(kPath).toString()); });
     connect(other, &QPushButton::clicked, this, &LibraryList::folderWanted);
+    list_->setContextMenuPolicy(Qt::CustomContextMenu);
+    connect(list_, &QListWidget::customContextMenuRequested, this, &LibraryList::showMenu);
+}
+
+void LibraryList::showMenu(const QPoint& at) {
+    const QListWidgetItem* item = list_->itemAt(at);
+    if (item == nullptr) return;
+    const QString path = item->data(kPath).toString();
+    QMenu menu(this);
+    menu.addAction(tr("Open"), this, [this, path] { emit partWanted(path); });
+    menu.addAction(tr("Copy as…"), this, [this, path] { copyAs(path, askedName(tr("Copy as"), path)); });
+    menu.addAction(tr("Rename…"), this, [this, path] { rename(path, askedName(tr("Rename"), path)); });
+    menu.addAction(tr("Move to the trash"), this, [this, path] { moveToTrash(path); });
+    menu.exec(list_->viewport()->mapToGlobal(at));
+}
+
+QString LibraryList::askedName(const QString& what, const QString& path) {
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, what, tr("The part's name"), QLineEdit::Normal,
+                                               QFileInfo(path).completeBaseName(), &ok);
+    return ok ? name.trimmed() : QString();
+}
+
+bool LibraryList::copyAs(const QString& path, const QString& name) {
+    if (name.isEmpty()) return false;
+    auto part = loadPart(path.toStdString());
+    const QString to = QFileInfo(path).dir().filePath(toQt(fileStem(name.toStdString())) + ".punch");
+    if (!part || QFileInfo::exists(to)) {
+        emit said(part ? tr("%1 is there already: nothing was written").arg(QFileInfo(to).fileName())
+                       : toQt(part.error().text()));
+        return false;
+    }
+    part->name = name.toStdString();
+    const auto saved = savePart(*part, to.toStdString());
+    if (!saved) emit said(toQt(saved.error().text()));
+    reload();
+    return saved.has_value();
+}
+
+bool LibraryList::rename(const QString& path, const QString& name) {
+    // The new one stands before the old one goes.
+    return copyAs(path, name) && moveToTrash(path);
+}
+
+bool LibraryList::moveToTrash(const QString& path) {
+    const bool gone = QFile::moveToTrash(path);
+    if (!gone) emit said(tr("%1 could not be moved to the trash; it is still there").arg(QFileInfo(path).fileName()));
+    reload();
+    return gone;
 }
 
 void LibraryList::setFolder(const QString& folder) {
@@ -195,6 +248,7 @@ void LibraryList::fill(QListWidgetItem& item, const Part& part, const Footprint&
     const auto n = std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
     item.setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));
     item.setData(kState, static_cast<int>(worst));
+    item.setData(kSearch, toQt(searchWords(part, f)));
     item.setData(Qt::DecorationRole,
                  thumbnail(part, f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
 }
@@ -236,7 +290,7 @@ void LibraryList::reload() {
     title_->setText(folder_.isEmpty() ? tr("No library") : name);
     const auto files =
         folder_.isEmpty() ? QStringList() : dir.entryList({QStringLiteral("*") + kFileSuffix}, QDir::Files, QDir::Name);
-    for (const QString& file : files.mid(0, kMostParts)) {
+    for (const QString& file : files.mid(0, kMostShown)) {
         const QString path = dir.filePath(file);
         auto* item = new QListWidgetItem(QFileInfo(file).completeBaseName(), list_);
         item->setData(kPath, path);
@@ -266,12 +320,10 @@ void LibraryList::reload() {
 }
 
 void LibraryList::filter(const QString& words) {
-    const auto wanted = words.split(QRegularExpression("\\s+"), Qt::SkipEmptyParts);
     for (int i = 0; i < list_->count(); ++i) {
-        const QString text = list_->item(i)->text() + " " + list_->item(i)->data(kWords).toString();
-        bool all = true;
-        for (const QString& w : wanted) all &= text.contains(w, Qt::CaseInsensitive);
-        list_->item(i)->setHidden(!all);
+        const QListWidgetItem& item = *list_->item(i);
+        const QString known = item.text() + " " + item.data(kWords).toString() + "\n" + item.data(kSearch).toString();
+        list_->item(i)->setHidden(!hasWords(searchWords(known.toStdString()), words.toStdString()));
     }
 }
 

@@ -26,10 +26,16 @@ public:
     const QString& folder() const { return folder_; }
     void reload();
     QListWidget& list() { return *list_; }
+    /// Files of the library: copied and renamed with their parts, deleted into the desktop's trash. Whether it was
+    /// done.
+    bool copyAs(const QString& path, const QString& name);
+    bool rename(const QString& path, const QString& name);
+    bool moveToTrash(const QString& path);
 
 signals:
     void partWanted(const QString& path);
     void folderWanted();
+    void said(const QString& words);  ///< what went wrong
 
 private:
     void fill(QListWidgetItem& item, const Part& part, const Footprint& footprint);
@@ -37,6 +43,8 @@ private:
     std::shared_ptr<std::atomic<int>> round_ = std::make_shared<std::atomic<int>>(0);  ///< counts the reloads
     std::vector<QPointer<QThread>> workers_;
     void filter(const QString& words);
+    void showMenu(const QPoint& at);
+    QString askedName(const QString& what, const QString& path);
     QString folder_;
     QLabel* title_;
     QLabel* count_;

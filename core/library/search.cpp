@@ -7,6 +7,8 @@
 #include <set>
 #include <sstream>
 
+#include "core/verdicts/gauges.h"
+
 namespace punch {
 
 std::string searchWords(std::string_view text) {
@@ -38,6 +40,8 @@ std::string searchWords(const Part& part, const Footprint& f) {
     for (const Variant& v : part.variants) add(part.name + "-" + v.name + " " + v.description);
     for (const Source& s : part.sources) add(s.title + " " + s.link + " " + s.note);
     for (const Mark& m : part.marks) add(m.name);
+    for (const Gauge& g : f.gauges)
+        if (g.state != GaugeState::Go) add(stateName(g.state) + " " + g.title);
     return searchWords(all);
 }
 
@@ -68,12 +72,17 @@ std::vector<std::string> wantedWords(std::string_view typed) {
 
 }  // namespace
 
+bool hasWords(const std::string& words, std::string_view typed) {
+    const auto wanted = wantedWords(typed);
+    return std::all_of(wanted.begin(), wanted.end(), [&](const std::string& w) { return holds(words, w); });
+}
+
 std::vector<const LibraryPart*> searched(const std::vector<LibraryPart>& library, std::string_view typed) {
     const std::vector<std::string> words = wantedWords(typed);
     std::vector<std::pair<int, const LibraryPart*>> found;
     for (const LibraryPart& p : library) {
-        const bool all = std::all_of(words.begin(), words.end(),
-                                     [&](const std::string& w) { return holds(p.words, w); });
+        const bool all =
+            std::all_of(words.begin(), words.end(), [&](const std::string& w) { return holds(p.words, w); });
         if (!all) continue;
         const std::string name = searchWords(p.name);
         const auto inName = std::count_if(words.begin(), words.end(),

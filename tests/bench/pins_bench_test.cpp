@@ -9,6 +9,7 @@
 #include <QTimer>
 #include <fstream>
 
+#include "app/library_list.h"
 #include "core/part/file.h"
 #include "core/pins/pin_table.h"
 #include "tests/bench/bench_fixture.h"
@@ -164,6 +165,37 @@ TEST_F(PinsBench, ANewPartThatIsThereAlreadyIsNamedBeforeItIsSaved) {
     });
     EXPECT_FALSE(window->saveAs({}));
     EXPECT_TRUE(asked.contains("QB-TB4"));
+}
+
+TEST_F(PinsBench, PartsOfALibraryAreFoundCopiedAndRenamed) {
+    const QTemporaryDir library;
+    const QString at = library.path() + "/QB-TB4.punch";
+    Part one = part();
+    Pin pin;
+    pin.number = "1";
+    pin.names = {"FLOW"};
+    one.pins = {pin};
+    ASSERT_TRUE(savePart(one, at.toStdString()));
+    window->setLibrary(library.path());
+    auto* list = window->findChild<LibraryList*>();
+    const auto shown = [&] {
+        QStringList names;
+        for (int i = 0; i < list->list().count(); ++i)
+            if (!list->list().item(i)->isHidden()) names << list->list().item(i)->text();
+        return names;
+    };
+    EXPECT_TRUE(list->copyAs(at, "QB-TB4 twin"));
+    EXPECT_EQ(shown().size(), 2);
+    EXPECT_FALSE(list->copyAs(at, "QB-TB4 twin")) << "nothing is written over";
+    EXPECT_TRUE(message().contains("already")) << message().toStdString();
+    EXPECT_EQ(loadPart((library.path() + "/QB-TB4_twin.punch").toStdString())->name, "QB-TB4 twin");
+    auto* search = list->findChild<QLineEdit*>();
+    for (const auto& [typed, count] :
+         {std::pair("flow", 2), std::pair("twin", 1), std::pair("5.08 4 way", 2), std::pair("24 way", 0),
+          std::pair("no-go pins", 2), std::pair("no-go ring", 0)}) {
+        search->setText(typed);
+        EXPECT_EQ(shown().size(), count) << typed;
+    }
 }
 
 }  // namespace
