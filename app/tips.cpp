@@ -130,6 +130,8 @@ constexpr Tip kTips[] = {
     {"partName", "Stands on the drawing and names the files"},
     {"description", "In a few words; the library searches it"},
     {"format-symbol", "The block symbol and its pins for a schematic; nothing for a part whose pins are not named"},
+    {"sourceNote", "What the source is worth: sold as 16, the lookalike's drawing says 16.0"},
+    {"boardNote", "That a board fitted, or what was corrected after it: board 2: pegs 0.05 looser. Enter keeps it"},
     {"pinout", "Which pinout is shown and released: the same body can have several"},
     {"pinsOfPads", "Makes a pin for every pad that has none"},
     {"pastePins", "Takes number and name of each pin from what was copied: a spreadsheet, a CSV, a drawing's text"},

@@ -57,6 +57,8 @@ std::vector<std::string> numbersOf(const Footprint& f) {
 PinsPanel::PinsPanel(Document& document, ViewState& view, Sheet& sheet, QWidget* parent)
     : QWidget(parent), document_(document), view_(view), sheet_(sheet) {
     setObjectName("pinsPanel");
+    // It takes the width that the sheet has, and asks for none.
+    setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     auto* box = new QVBoxLayout(this);
     const int em = theme::em();
     box->setContentsMargins(em / 2, em / 3, em / 2, em / 3);
@@ -88,7 +90,7 @@ PinsPanel::PinsPanel(Document& document, ViewState& view, Sheet& sheet, QWidget*
     note_->setObjectName("benchNote");
     note_->setAccessibleName(tr("Bench note"));
     note_->setPlaceholderText(tr("1 2 10k fully left"));
-    note_->setMaximumWidth(em * 14);
+    note_->setMaximumWidth(em * 10);
     below->addWidget(new QLabel(tr("The meter says"), this));
     below->addWidget(note_);
     notes_ = new WrappedLabel(this);
@@ -99,7 +101,7 @@ PinsPanel::PinsPanel(Document& document, ViewState& view, Sheet& sheet, QWidget*
     dropNote_->setProperty("role", "link");
     below->addWidget(dropNote_);
     box->addLayout(below);
-    connect(note_, &QLineEdit::returnPressed, this, &PinsPanel::addNote);
+    connect(note_, &QLineEdit::editingFinished, this, &PinsPanel::addNote);
     connect(dropNote_, &QPushButton::clicked, this, [this] {
         Part next = document_.part();
         if (!next.benchNotes.empty()) next.benchNotes.pop_back();
@@ -373,7 +375,7 @@ void PinsPanel::removeRows() {
 }
 
 void PinsPanel::addNote() {
-    if (!document_.open()) return;
+    if (!document_.open() || note_->text().trimmed().isEmpty()) return;
     const auto note = benchNoteFromText(note_->text().toStdString());
     note_->setProperty("wrong", !note);
     note_->style()->polish(note_);

@@ -12,7 +12,7 @@ namespace punch {
 SymbolView::SymbolView(QWidget* parent) : QWidget(parent) {
     setObjectName("symbol");
     setAccessibleName(tr("Symbol"));
-    setMinimumWidth(theme::em() * 14);
+    setMinimumWidth(theme::em() * 9);
 }
 
 void SymbolView::show(const Part& part, std::vector<std::size_t> wrong, int chosen) {

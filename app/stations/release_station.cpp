@@ -1,6 +1,7 @@
 #include "app/stations/release_station.h"
 #include "app/qt_text.h"
 
+#include <QDate>
 #include <QDesktopServices>
 #include <QDir>
 #include <QFileDialog>
@@ -93,10 +94,20 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
                                                           tr("Pictures (*.png *.jpg *.jpeg *.tif *.tiff *.pdf)"));
         if (!file.isEmpty()) sourcePicture_->setText(file);
     });
+    sourceNote_ = textField(this, "sourceNote");
+    sourceNote_->setPlaceholderText(tr("what it is worth"));
+    row(tr("Its note"), sourceNote_, "sourceNote");
     auto* keep = new QPushButton(tr("Keep the source"), this);
     keep->setObjectName("addSource");
     add(keep);
     connect(keep, &QPushButton::clicked, this, &ReleaseStation::addSource);
+
+    title(tr("Proven on boards"));
+    history_ = note();
+    boardNote_ = textField(this, "boardNote");
+    boardNote_->setPlaceholderText(tr("board 2: pegs 0.05 looser"));
+    wideRow(tr("What a board said, corrections after a colon"), boardNote_, "boardNote");
+    connect(boardNote_, &QLineEdit::editingFinished, this, &ReleaseStation::addBoardNote);
 
     title(tr("File"));
     file_ = note();
@@ -158,6 +169,8 @@ void ReleaseStation::addSource() {
     s.id = "s" + std::to_string(next.nextId++);
     s.title = title.toStdString();
     s.link = sourceLink_->text().trimmed().toStdString();
+    s.note = sourceNote_->text().trimmed().toStdString();
+    s.seen = QDate::currentDate().toString(Qt::ISODate).toStdString();
     if (const QString picture = sourcePicture_->text().trimmed(); !picture.isEmpty()) {
         const auto kept = document_.keepPicture(picture);
         markWrong(sourcePicture_, !kept);
@@ -170,9 +183,23 @@ void ReleaseStation::addSource() {
     next.sources.push_back(s);
     sourceTitle_->clear();
     sourceLink_->clear();
+    sourceNote_->clear();
     sourcePicture_->clear();
     view_.say({});
     document_.apply(tr("source"), std::move(next));
+}
+
+void ReleaseStation::addBoardNote() {
+    const QString typed = boardNote_->text().trimmed();
+    if (typed.isEmpty() || !document_.open()) return;
+    BoardNote n;
+    n.date = QDate::currentDate().toString(Qt::ISODate).toStdString();
+    n.board = typed.section(':', 0, 0).trimmed().toStdString();
+    n.words = typed.section(':', 1).trimmed().toStdString();
+    Part next = document_.part();
+    next.history.push_back(std::move(n));
+    boardNote_->clear();
+    document_.apply(tr("what a board said"), std::move(next));
 }
 
 QString ReleaseStation::fileForName() const {
@@ -289,6 +316,8 @@ void ReleaseStation::refresh() {
         auto* lay = new QHBoxLayout(box);
         lay->setContentsMargins(0, 0, 0, 0);
         QString words = toQt(s.title).toHtmlEscaped();
+        if (!s.seen.empty())
+            words += theme::styled(" <span style='color:@quiet'>") + toQt(s.seen).toHtmlEscaped() + "</span>";
         if (!s.note.empty())
             words += theme::styled("<br><span style='color:@quiet'>") + toQt(s.note).toHtmlEscaped() + "</span>";
         if (!s.picture.empty())
@@ -305,6 +334,19 @@ void ReleaseStation::refresh() {
             connect(b, &QPushButton::clicked, this, act);
             lay->addWidget(b);
         };
+        auto* state = new QComboBox(box);
+        state->setAccessibleName(tr("How far it is to be trusted"));
+        state->setToolTip(tr("How far it is to be trusted"));
+        for (const auto& [value, word] : Names<SourceState>::table) state->addItem(toQt(word), static_cast<int>(value));
+        state->setCurrentIndex(static_cast<int>(s.state));
+        state->setMaximumWidth(theme::em() * 6);
+        connect(state, &QComboBox::activated, this, [this, id = s.id](int at) {
+            Part next = document_.part();
+            for (Source& one : next.sources)
+                if (one.id == id) one.state = static_cast<SourceState>(at);
+            document_.apply(tr("state of a source"), std::move(next));
+        });
+        lay->addWidget(state);
         if (!s.picture.empty())
             button(tr("look"), tr("Shows the picture"), [this, id = s.id, picture = s.picture] { look(id, picture); });
         if (!s.link.empty())
@@ -318,6 +360,10 @@ void ReleaseStation::refresh() {
         });
         sourceRows_->addWidget(box);
     }
+    QStringList boards;
+    for (const BoardNote& n : part.history)
+        boards << toQt(n.date) + " " + toQt(n.board) + (n.words.empty() ? tr(": fitted") : ": " + toQt(n.words));
+    history_->setText(boards.isEmpty() ? tr("No board has told yet.") : boards.join('\n'));
     const auto warnings = releaseWarnings(document_.footprint());
     QStringList lines;
     for (const std::string& w : warnings) lines << "✕ " + toQt(w);

@@ -32,6 +32,7 @@ private:
     std::string asked_;  ///< address that was shown and may be opened
     void refresh() override;
     void addSource();
+    void addBoardNote();
     WrappedLabel* kindWords_;
     QLineEdit* name_;
     QLineEdit* description_;
@@ -44,6 +45,9 @@ private:
     QLineEdit* sourceTitle_;
     QLineEdit* sourceLink_;
     QLineEdit* sourcePicture_;
+    QLineEdit* sourceNote_;
+    WrappedLabel* history_;
+    QLineEdit* boardNote_;
     QPushButton* choosePicture_;
     WrappedLabel* verdict_;
     WrappedLabel* result_;

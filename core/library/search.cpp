@@ -39,6 +39,7 @@ std::string searchWords(const Part& part, const Footprint& f) {
     }
     for (const Variant& v : part.variants) add(part.name + "-" + v.name + " " + v.description);
     for (const Source& s : part.sources) add(s.title + " " + s.link + " " + s.note);
+    for (const BoardNote& n : part.history) add(n.board + " " + n.words);
     for (const Mark& m : part.marks) add(m.name);
     for (const Gauge& g : f.gauges)
         if (g.state != GaugeState::Go) add(stateName(g.state) + " " + g.title);

@@ -15,6 +15,8 @@ Json toJson(const Source& s) {
     putText(j, "link", s.link);
     putText(j, "picture", s.picture);
     putText(j, "note", s.note);
+    putText(j, "seen", s.seen);
+    if (s.state != SourceState::NotSaid) j["state"] = nameOf(s.state);
     if (s.face != PictureFace::NotSaid) j["face"] = nameOf(s.face);
     if (s.page != 0) j["page"] = s.page;
     if (s.left != 0 || s.top != 0) j["corner"] = {s.left, s.top};
@@ -34,6 +36,8 @@ Source sourceFrom(Fields f) {
     s.link = f.text("link", "");
     s.picture = f.text("picture", "");
     s.note = f.text("note", "");
+    s.seen = f.text("seen", "");
+    s.state = f.choice<SourceState>("state", SourceState::NotSaid);
     s.face = f.choice<PictureFace>("face", PictureFace::NotSaid);
     s.page = std::max(0, f.whole("page", 0));
     if (const auto pixels = f.list("pixels"); pixels.size() == 2) {
@@ -179,6 +183,7 @@ Part partFrom(Fields f) {
     for (const auto& [path, j] : f.list("solids")) p.solids.push_back(solidFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("pins")) p.pins.push_back(pinFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("benchNotes")) p.benchNotes.push_back(benchNoteFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("history")) p.history.push_back(boardNoteFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("variants")) p.variants.push_back(variantFrom(f.sub(j, path)));
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
@@ -224,6 +229,7 @@ std::string toText(const Part& p) {
     if (!p.marks.empty()) j["marks"] = listToJson(p.marks);
     if (!p.pins.empty()) j["pins"] = listToJson(p.pins);
     if (!p.benchNotes.empty()) j["benchNotes"] = listToJson(p.benchNotes);
+    if (!p.history.empty()) j["history"] = listToJson(p.history);
     if (!p.variants.empty()) j["variants"] = listToJson(p.variants);
     if (!p.solids.empty()) j["solids"] = listToJson(p.solids);
     if (!p.overrides.empty()) {

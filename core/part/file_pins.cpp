@@ -1,4 +1,4 @@
-// Pins, bench notes and variants in a part's file.
+// Pins, bench notes, variants and the history of boards in a part's file.
 
 #include "core/part/file_sections.h"
 
@@ -58,6 +58,23 @@ BenchNote benchNoteFrom(Fields f) {
         }
     }
     f.skip("open");
+    n.unknown = f.rest();
+    return n;
+}
+
+Json toJson(const BoardNote& n) {
+    Json j = Json::object();
+    putText(j, "date", n.date);
+    putText(j, "board", n.board);
+    putText(j, "words", n.words);
+    return withUnknown(j, n.unknown);
+}
+
+BoardNote boardNoteFrom(Fields f) {
+    BoardNote n;
+    n.date = f.text("date", "");
+    n.board = f.text("board", "");
+    n.words = f.text("words", "");
     n.unknown = f.rest();
     return n;
 }

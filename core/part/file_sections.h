@@ -42,6 +42,8 @@ Json toJson(const Pin& p);
 Pin pinFrom(Fields f);
 Json toJson(const BenchNote& n);
 BenchNote benchNoteFrom(Fields f);
+Json toJson(const BoardNote& n);
+BoardNote boardNoteFrom(Fields f);
 Json toJson(const Variant& v);
 Variant variantFrom(Fields f);
 Mark keepoutFromVersion1(Fields f);

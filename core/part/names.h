@@ -43,6 +43,9 @@ PUNCH_NAMES(FaceKind, 4, {FaceKind::Panel, "panel"}, {FaceKind::BoardEdge, "boar
             {FaceKind::Plug, "plug face"})
 PUNCH_NAMES(DatumKind, 4, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
             {DatumKind::Feature, "feature"}, {DatumKind::Between, "between"})
+PUNCH_NAMES(SourceState, 5, {SourceState::NotSaid, "not said"}, {SourceState::Guessed, "guessed"},
+            {SourceState::Measured, "measured"}, {SourceState::Drawing, "drawing"},
+            {SourceState::Proven, "proven on a board"})
 PUNCH_NAMES(PinKind, 11, {PinKind::NotSaid, "not said"}, {PinKind::Input, "input"}, {PinKind::Output, "output"},
             {PinKind::Bidirectional, "bidirectional"}, {PinKind::ThreeState, "three-state"},
             {PinKind::OpenCollector, "open collector"}, {PinKind::OpenEmitter, "open emitter"},

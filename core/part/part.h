@@ -9,9 +9,9 @@
 #include <string>
 #include <vector>
 
-#include "core/part/pin.h"
 #include "core/part/formation.h"
 #include "core/part/mark.h"
+#include "core/part/pin.h"
 #include "core/part/reading.h"
 #include "core/part/rules.h"
 #include "core/part/solid_file.h"
@@ -88,7 +88,8 @@ struct Part {
     std::vector<Pin> pins;  ///< in the order of the symbol
     std::vector<BenchNote> benchNotes;
     std::vector<Variant> variants;
-    int nextId = 1;  ///< next number for a lasting identifier
+    std::vector<BoardNote> history;  ///< the oldest first
+    int nextId = 1;                  ///< next number for a lasting identifier
     UnknownFields unknown;
     friend bool operator==(const Part&, const Part&) = default;
 };

@@ -36,7 +36,8 @@ struct Pin {
     std::string group;    ///< pins of a group stand together, a gap between groups
     std::string element;  ///< of a symbol in several pieces; empty: the first
     std::string note;
-    std::vector<std::string> pads;  ///< numbers of the pads that it is joined to; empty: those of its own number; an empty one: to none
+    std::vector<std::string>
+        pads;  ///< numbers of the pads that it is joined to; empty: those of its own number; an empty one: to none
     UnknownFields unknown = {};
     friend bool operator==(const Pin&, const Pin&) = default;
 };
@@ -48,6 +49,15 @@ struct BenchNote {
     std::optional<double> ohms;  ///< none: open
     UnknownFields unknown = {};
     friend bool operator==(const BenchNote&, const BenchNote&) = default;
+};
+
+/// What a board said of the part: that it fitted, or what was corrected after it.
+struct BoardNote {
+    std::string date;   ///< "2026-11-29"
+    std::string board;  ///< "vent controller, board 2"
+    std::string words;  ///< "pegs 0.05 looser"; empty: it fitted
+    UnknownFields unknown = {};
+    friend bool operator==(const BoardNote&, const BoardNote&) = default;
 };
 
 /// The same body and pads with other pins, names or marks.

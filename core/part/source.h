@@ -20,6 +20,9 @@ enum class PictureFace { NotSaid, PartSide, SolderSide };
 /// Fields of a file that this version does not know, as the text of a JSON object; kept and written back. Mostly empty.
 using UnknownFields = std::string;
 
+/// How far a source is to be trusted.
+enum class SourceState { NotSaid, Guessed, Measured, Drawing, Proven };
+
 struct Source {
     std::string id;
     std::string title;
@@ -36,6 +39,8 @@ struct Source {
     bool exactScale = false;    ///< a drawing: both axes have one scale; when `dpi` is stated too, it is exact
     double mmPerUnit = 0;       ///< of a DXF: mm to its unit; 0 for other files
     Length above;               ///< doubt of how high what is seen stands above the glass
+    std::string seen;           ///< "2026-11-29": when it was looked at, or fetched
+    SourceState state = SourceState::NotSaid;
     friend bool operator==(const Source&, const Source&) = default;
 
     /// The scale that the adjustment's scales are relative to.

@@ -2,6 +2,7 @@
 
 #include <QApplication>
 #include <QClipboard>
+#include <QDate>
 #include <QDragEnterEvent>
 #include <QMessageBox>
 #include <QMimeData>
@@ -165,6 +166,25 @@ TEST_F(PinsBench, ANewPartThatIsThereAlreadyIsNamedBeforeItIsSaved) {
     });
     EXPECT_FALSE(window->saveAs({}));
     EXPECT_TRUE(asked.contains("QB-TB4"));
+}
+
+TEST_F(PinsBench, SourcesAndBoardsAreKeptForYears) {
+    find<QLineEdit>("sourceTitle")->setText("Shop page");
+    find<QLineEdit>("sourceNote")->setText("sold as 16, the drawing says 16.0");
+    click(find<QPushButton>("addSource"));
+    ASSERT_FALSE(part().sources.empty());
+    EXPECT_EQ(part().sources.back().note, "sold as 16, the drawing says 16.0");
+    EXPECT_EQ(part().sources.back().seen, QDate::currentDate().toString(Qt::ISODate).toStdString());
+    auto* board = find<QLineEdit>("boardNote");
+    for (const char* typed : {"board 1", "board 2: pegs 0.05 looser: yes"}) {
+        board->setText(typed);
+        QTest::keyClick(board, Qt::Key_Return);
+    }
+    ASSERT_EQ(part().history.size(), 2U);
+    EXPECT_EQ(part().history[0].words, "");
+    EXPECT_EQ(part().history[1].board, "board 2");
+    EXPECT_EQ(part().history[1].words, "pegs 0.05 looser: yes");
+    EXPECT_EQ(*fromText(toText(part()), "x"), part());
 }
 
 TEST_F(PinsBench, PartsOfALibraryAreFoundCopiedAndRenamed) {

@@ -130,7 +130,7 @@ TEST(Formats, EachHasANameOfItsOwnAndFiles) {
         ASSERT_TRUE(files) << files.error().text();
         EXPECT_FALSE(files->empty()) << kind.name;
     }
-    EXPECT_EQ(formatNames(), "gerber, drill, csv, svg or step");
+    EXPECT_EQ(formatNames(), "gerber, drill, csv, svg, step or symbol");
     EXPECT_FALSE(formatFromName("paper"));
 }
 

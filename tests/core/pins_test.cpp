@@ -262,14 +262,24 @@ TEST(Variants, ShareTheBodyAndDifferInPins) {
     part.pins[3].group = "g";
     part.pins[3].element = "B";
     part.pins[3].note = "with a note";
+    part.history = {{"2026-11-02", "board 1", {}}, {"2026-11-29", "board 2", "pegs 0.05 looser"}};
+    Source source;
+    source.id = "s90";
+    part.nextId = 91;
+    source.title = "a page";
+    source.seen = "2026-11-29";
+    source.state = SourceState::Proven;
+    part.sources.push_back(source);
     const auto back = fromText(toText(part), "memory");
     ASSERT_TRUE(back) << back.error().text();
     EXPECT_EQ(*back, part);
-    for (const char* bad : {R"({"punchbit": 2, "formations": [], "pins": [{"names": ["A"]}]})",
-                            R"({"punchbit": 2, "formations": [], "pins": [{"number": "1", "kind": "loud"}]})",
-                            R"({"punchbit": 2, "formations": [], "benchNotes": [{"pins": ["1"], "ohms": 3}]})",
-                            R"({"punchbit": 2, "formations": [], "benchNotes": [{"pins": ["1", "2"], "ohms": -3}]})",
-                            R"({"punchbit": 2, "formations": [], "variants": [{}]})"})
+    for (const char* bad :
+         {R"({"punchbit": 2, "formations": [], "pins": [{"names": ["A"]}]})",
+          R"({"punchbit": 2, "formations": [], "pins": [{"number": "1", "kind": "loud"}]})",
+          R"({"punchbit": 2, "formations": [], "benchNotes": [{"pins": ["1"], "ohms": 3}]})",
+          R"({"punchbit": 2, "formations": [], "benchNotes": [{"pins": ["1", "2"], "ohms": -3}]})",
+          R"({"punchbit": 2, "formations": [], "variants": [{}]})",
+          R"({"punchbit": 2, "formations": [], "sources": [{"id": "s1", "title": "t", "state": "sure"}]})"})
         EXPECT_FALSE(fromText(bad, "x")) << bad;
 }
 
