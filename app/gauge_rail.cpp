@@ -135,12 +135,16 @@ void GaugeRail::paintSmall(QPainter& p, const Gauge& g, const QRect& box, bool h
     const double needTitle = titleMetrics.horizontalAdvance(title);
     const double needWords = wordMetrics.horizontalAdvance(words);
     const double scale = std::min(1.0, room / std::max(needTitle + needWords, 1.0));
+    fitted(p, theme::text(0.9, true), words, needWords * scale + 0.5);
+    const double taken = p.fontMetrics().horizontalAdvance(words);
+    p.setPen(theme::stateInk(g.state));
+    p.drawText(QRectF(from, in.top(), in.right() - from, in.height()), Qt::AlignRight | Qt::AlignVCenter, words);
+    // The smallest letters may still be too wide for both: then the title gives way, which its tip says in full.
+    const double left = in.right() - from - taken - em * 0.3;
     p.setPen(theme::kQuiet);
     fitted(p, theme::text(0.85), title, needTitle * scale + 0.5);
-    p.drawText(QRectF(from, in.top(), needTitle * scale + em, in.height()), Qt::AlignLeft | Qt::AlignVCenter, title);
-    p.setPen(theme::stateInk(g.state));
-    fitted(p, theme::text(0.9, true), words, needWords * scale + 0.5);
-    p.drawText(QRectF(from, in.top(), in.right() - from, in.height()), Qt::AlignRight | Qt::AlignVCenter, words);
+    p.drawText(QRectF(from, in.top(), left, in.height()), Qt::AlignLeft | Qt::AlignVCenter,
+               p.fontMetrics().elidedText(title, Qt::ElideRight, static_cast<int>(left)));
 }
 
 QString GaugeRail::tip(const Gauge& g) const {

@@ -280,7 +280,11 @@ void PinsPanel::refresh() {
     paste_->setVisible(!offered_);
     const RoleProposal proposal = proposedRoles(part.benchNotes);
     QStringList says;
-    for (const ProposedRole& r : proposal.roles) says << tr("%1 is %2").arg(toQt(r.pin), toQt(r.words));
+    // A common names its contacts.
+    const bool named = std::any_of(proposal.roles.begin(), proposal.roles.end(),
+                                   [](const ProposedRole& r) { return r.role == PinRole::Common; });
+    for (const ProposedRole& r : proposal.roles)
+        if (!named || r.role != PinRole::Contact) says << tr("%1 is %2").arg(toQt(r.pin), toQt(r.words));
     for (const std::string& o : proposal.open) says << toQt(o);
     if (!proposal.measure.empty()) says << tr("measure next: %1").arg(toQt(proposal.measure.front()));
     if (!part.benchNotes.empty() && says.isEmpty()) says << toQt(benchNoteWords(part.benchNotes.back()));

@@ -313,8 +313,10 @@ void ReleaseStation::refresh() {
     for (std::size_t i = 0; i < part.sources.size(); ++i) {
         const Source& s = part.sources[i];
         auto* box = new QWidget(sources_);
-        auto* lay = new QHBoxLayout(box);
-        lay->setContentsMargins(0, 0, 0, 0);
+        auto* both = new QVBoxLayout(box);
+        both->setContentsMargins(0, 0, 0, 0);
+        both->setSpacing(0);
+        auto* lay = new QHBoxLayout;
         QString words = toQt(s.title).toHtmlEscaped();
         if (!s.seen.empty())
             words += theme::styled(" <span style='color:@quiet'>") + toQt(s.seen).toHtmlEscaped() + "</span>";
@@ -326,7 +328,8 @@ void ReleaseStation::refresh() {
         auto* text = new WrappedLabel(box);
         text->setText(words);
         text->setFont(theme::text(0.9));
-        lay->addWidget(text, 1);
+        both->addWidget(text);
+        both->addLayout(lay);
         const auto button = [&](const QString& label, const QString& tip, auto act) {
             auto* b = new QPushButton(label, box);
             b->setToolTip(tip);
@@ -339,7 +342,7 @@ void ReleaseStation::refresh() {
         state->setToolTip(tr("How far it is to be trusted"));
         for (const auto& [value, word] : Names<SourceState>::table) state->addItem(toQt(word), static_cast<int>(value));
         state->setCurrentIndex(static_cast<int>(s.state));
-        state->setMaximumWidth(theme::em() * 6);
+        state->setMaximumWidth(theme::em() * 9);
         connect(state, &QComboBox::activated, this, [this, id = s.id](int at) {
             Part next = document_.part();
             for (Source& one : next.sources)
@@ -347,6 +350,7 @@ void ReleaseStation::refresh() {
             document_.apply(tr("state of a source"), std::move(next));
         });
         lay->addWidget(state);
+        lay->addStretch();
         if (!s.picture.empty())
             button(tr("look"), tr("Shows the picture"), [this, id = s.id, picture = s.picture] { look(id, picture); });
         if (!s.link.empty())

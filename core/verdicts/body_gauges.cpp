@@ -113,7 +113,7 @@ Gauge standoffGauge(const Part& part, const Results& f) {
     if (!known) return unknownGauge(g, f.solids.empty() ? "no body" : "body not read yet");
     if (!found) {
         g.state = GaugeState::Go;
-        g.words = own > 0 ? fmt::format("flush on {} of its own lands", own) : std::string("over no bare copper");
+        g.words = own > 0 ? fmt::format("flush on {} lands", own) : std::string("over no bare copper");
         return g;
     }
     g.value = least.mm();

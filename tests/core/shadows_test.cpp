@@ -125,7 +125,7 @@ TEST_F(BodyGauges, FlushOnItsOwnLandsIsSaidAndOnAnOpenViaIsNoGo) {
     EXPECT_EQ(gauge("body-leads").state, GaugeState::Go);
     Gauge g = gauge("standoff");
     EXPECT_EQ(g.state, GaugeState::Go);
-    EXPECT_EQ(g.words, "flush on 4 of its own lands");
+    EXPECT_EQ(g.words, "flush on 4 lands");
     // Vias that are open under the roof: 0.06 is less than the 0.10 that the rules ask for.
     Mark vias = newMark(MarkKind::ThermalVias);
     vias.points = {{{kDatumFeature, HoldAt::Middle, "-1"}, {kFrontFace, HoldAt::Middle, "1"}},
