@@ -112,7 +112,7 @@ QWidget* BenchWindow::buildPages(QWidget* central) {
     benchLine->addLayout(middle, 1);
     solidView_ = new SolidView(document_, view_, solids_, bench);
     solidView_->hide();
-    benchLine->addWidget(solidView_, 1);
+    middle->addWidget(solidView_, 5);
     benchLine->addWidget(buildSide(bench));
     pages_->addWidget(bench);
     return pages_;

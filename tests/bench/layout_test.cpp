@@ -69,6 +69,18 @@ protected:
     }
 };
 
+TEST_F(Layout, SpaceTakesTheRoomOfTheSheet) {
+    window->resize(1280, 800);
+    window->openPath(QString::fromStdString(sourceFolder() + "/demo/fennel-house/HT-SEL6.punch"));
+    window->view().setStation(Station::Measure);
+    QApplication::processEvents();
+    const int wide = window->sheet().width();
+    window->view().setStation(Station::Fit);
+    QApplication::processEvents();
+    ASSERT_TRUE(window->solidView().isVisible());
+    EXPECT_NEAR(window->solidView().width(), wide, 20);
+}
+
 TEST_F(Layout, AtTheSmallSize) { everyStation({1280, 800}); }
 TEST_F(Layout, OnASmallScreen) {
     everyStation({1024, 700});
