@@ -44,8 +44,7 @@ DressStation::DressStation(Document& document, ViewState& view, QWidget* parent)
         })
         ->setToolTip(tr(density.help));
     excess_ = length(
-        tr("Excess"), "courtyardExcess",
-        [this](const Part&) { return document_.footprint().courtyardExcess; },
+        tr("Excess"), "courtyardExcess", [this](const Part&) { return document_.footprint().courtyardExcess; },
         [](Part& p, Length l) { p.dress.courtyardExcess = l; }, {}, Length::fromMm(50));
     excessNote_ = note();
     stretch();

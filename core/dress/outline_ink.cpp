@@ -23,7 +23,8 @@ std::vector<Shape> bodyOutline(const BodyBox& body, Length by, Length width, con
             closedStroke({{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}}, width, what)};
     }
     std::vector<Shape> strokes;
-    for (const auto& ring : grownSharp(united(body.shape.area()), by)) strokes.push_back(closedStroke(ring, width, what));
+    for (const auto& ring : grownSharp(united(body.shape.area()), by))
+        strokes.push_back(closedStroke(ring, width, what));
     return strokes;
 }
 

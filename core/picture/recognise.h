@@ -39,8 +39,8 @@ struct RecognisedFormation {
     std::vector<int> rows;               ///< positions in each row, empty ones counted
     std::vector<int> leftOut;            ///< empty positions, counted row by row, or around
     double turn = 0, uTurn = 0;          ///< degrees, counter-clockwise, that make it stand straight when taken off
-    FoundPlace origin;            ///< leftmost position of the front row, or the middle of the ring; not straightened
-    std::optional<FittedValue> pitch;  ///< mm, of rows and grids
+    FoundPlace origin;  ///< leftmost position of the front row, or the middle of the ring; not straightened
+    std::optional<FittedValue> pitch;      ///< mm, of rows and grids
     std::optional<FittedValue> rearPitch;  ///< of two unlike rows
     std::optional<FittedValue> rowGap;
     std::optional<FittedValue> rowShift;  ///< of two rows that are not aligned

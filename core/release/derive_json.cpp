@@ -1,14 +1,14 @@
+#include "core/release/derive_json.h"
+#include <nlohmann/json.hpp>
+#include <set>
 #include "core/clear/room.h"
 #include "core/geometry/shapes.h"
 #include "core/model/contacts.h"
 #include "core/part/names.h"
 #include "core/part/numbering.h"
 #include "core/pins/pin_checks.h"
-#include "core/release/derive_json.h"
 #include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
-#include <nlohmann/json.hpp>
-#include <set>
 
 namespace punch {
 namespace {

@@ -12,7 +12,8 @@ namespace punch {
 /// Below it nothing is drawn.
 inline const Length kLeastDrawn = Length::fromUm(1);
 
-/// A rectangle with round corners; a slot or a disc where they are as round as it is wide. `round` at most half of that.
+/// A rectangle with round corners; a slot or a disc where they are as round as it is wide. `round` at most half of
+/// that.
 RoundedPolygon roundedRectangle(const Rect& outer, Length round);
 
 class MarkLaying {

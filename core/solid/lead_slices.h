@@ -11,10 +11,10 @@ namespace punch {
 
 inline constexpr std::size_t kMostLeadSlices = 24;
 
-/// From the seating plane downwards to the lead's end, in the frame of what was found; where there are more heights than
-/// kMostLeadSlices neighbours become one around both. Curved walls count as far out as their circle goes.
+/// From the seating plane downwards to the lead's end, in the frame of what was found; where there are more heights
+/// than kMostLeadSlices neighbours become one around both. Curved walls count as far out as their circle goes.
 std::vector<LeadSlice> leadSlices(const Solid& solid, const Pose& pose, const Sections& sections,
-                                      const SolidLeadFound& lead);
+                                  const SolidLeadFound& lead);
 
 /// Around what passes between two depths, convex; empty when the lead does not reach there.
 std::vector<LeadSlice> between(const std::vector<LeadSlice>& slices, double from, double to);

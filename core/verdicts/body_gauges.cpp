@@ -253,7 +253,8 @@ Gauge movingPartsGauge(const Part& part, const Results& f) {
         const Polygons passes = without(s.swept, grown(s.start, Length::fromUm(5)));
         if (f.body && f.body->allFirm() && f.body->heightFirm && !solidById(part, s.id) &&
             overlap(s.low, s.high, part.body.standoff, part.body.standoff + f.body->height)) {
-            if (areaOf(common(passes, united(f.body->shape.area()))) > kTouch) return noGo(g, s.name + " touches the body");
+            if (areaOf(common(passes, united(f.body->shape.area()))) > kTouch)
+                return noGo(g, s.name + " touches the body");
         }
         for (const Shape& k : f.keepouts) {
             if (k.id == s.id || !k.keeps.parts ||

@@ -135,10 +135,9 @@ TEST_F(DemoPart, TheJsonHasItsPromisedFields) {
     EXPECT_EQ(json["units"], "mm");
     for (const char* name : {"pitch", "lead.width", "lead.thickness", "hole", "land"})
         EXPECT_FALSE(parameter(name).is_null()) << name;
-    const char* names[] = {"readings", "positions",  "lead-in-hole", "ring",      "hole-to-hole", "copper-to-copper",
-                           "voltage",  "silkscreen", "courtyard",    "way-round", "marks",        "lead-past-board",
-                           "drop-in",  "body-leads", "body-room",    "standoff",  "solder-access",
-                           "pins"};
+    const char* names[] = {"readings", "positions",  "lead-in-hole", "ring",      "hole-to-hole",  "copper-to-copper",
+                           "voltage",  "silkscreen", "courtyard",    "way-round", "marks",         "lead-past-board",
+                           "drop-in",  "body-leads", "body-room",    "standoff",  "solder-access", "pins"};
     ASSERT_EQ(json["gauges"].size(), std::size(names));
     for (std::size_t i = 0; i < std::size(names); ++i) {
         EXPECT_EQ(json["gauges"][i]["name"], names[i]);
