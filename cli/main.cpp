@@ -317,7 +317,7 @@ int main(int argc, char** argv) {
     if (mergeOption->parsed()) {
         if (!mergeSetUp.empty() && mergeFiles.empty()) return mergeSetUpCommand(mergeSetUp);
         if (mergeFiles.size() == 3) return mergeCommand(mergeFiles[0], mergeFiles[1], mergeFiles[2]);
-        return report({"three files are merged", "punch merge", "Give the version before both, ours and theirs"});
+        return report({"it takes three files", "punch merge", "Give the version before both, ours and theirs"});
     }
     if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);

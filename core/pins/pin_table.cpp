@@ -385,12 +385,18 @@ Result<ReadPins> pinsFromText(std::string_view raw, const std::vector<std::strin
             switch (columns[i]) {
                 case Column::Number: number = cell; break;
                 case Column::Name: name = cell; break;
-                case Column::Kind: pin.kind = pinKindFromText(cell).value_or(PinKind::NotSaid); break;
+                case Column::Kind:
+                    // A word that is no kind here is not lost.
+                    if (const auto kind = pinKindFromText(cell))
+                        pin.kind = *kind;
+                    else if (!cell.empty())
+                        pin.note += (pin.note.empty() ? "" : "; ") + cell;
+                    break;
                 case Column::Side: pin.side = wordAs<PinSide>(cell).value_or(PinSide::ByKind); break;
                 case Column::Group: pin.group = cell; break;
                 case Column::Element: pin.element = cell; break;
                 case Column::Pads: pin.pads = splitList(cell); break;
-                case Column::Note: pin.note = cell; break;
+                case Column::Note: pin.note += (pin.note.empty() || cell.empty() ? "" : "; ") + cell; break;
                 case Column::LeftOut: break;
             }
         }

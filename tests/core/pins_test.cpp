@@ -80,6 +80,10 @@ TEST(PinTable, SeriesNamesAndWhatIsNoPin) {
     EXPECT_EQ(read->pins[5].number, "6");
     EXPECT_EQ(read->pins[5].names, Words{"GND"});
     EXPECT_EQ(read->leftLines, (Words{"Table 3", "See page 7"})) << "shown, never dropped silently";
+    const auto loud = pinsFromText("Pin;Name;Type;Note\n1;A;loud;left\n2;B;in;\n");
+    ASSERT_TRUE(loud);
+    EXPECT_EQ(loud->pins[0].note, "loud; left") << "a kind that is none is not lost";
+    EXPECT_EQ(loud->pins[1].kind, PinKind::Input);
     EXPECT_FALSE(pinsFromText(""));
     EXPECT_FALSE(pinsFromText("nothing here\nis a pin\n"));
 }
