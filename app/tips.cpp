@@ -133,6 +133,7 @@ constexpr Tip kTips[] = {
     {"sourceNote", "What the source is worth: sold as 16, the lookalike's drawing says 16.0"},
     {"boardNote", "That a board fitted, or what was corrected after it: board 2: pegs 0.05 looser. Enter keeps it"},
     {"pinout", "Which pinout is shown and released: the same body can have several"},
+    {"dropPinout", "Takes this pinout away; the part itself stays"},
     {"pinsOfPads", "Makes a pin for every pad that has none"},
     {"pastePins", "Takes number and name of each pin from what was copied: a spreadsheet, a CSV, a drawing's text"},
     {"takePins", "Puts them in place of the pins that are there"},

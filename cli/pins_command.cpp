@@ -23,11 +23,7 @@ int failed(const Problem& problem) {
     return 2;
 }
 
-std::string joined(const std::vector<std::string>& all) {
-    std::string out;
-    for (const std::string& one : all) out += (out.empty() ? "" : ", ") + one;
-    return out;
-}
+std::string joined(const std::vector<std::string>& all) { return fmt::format("{}", fmt::join(all, ", ")); }
 
 /// The table taken into the part, with what was made of its columns.
 Result<void> take(Part& part, const Footprint& footprint, const std::string& from) {

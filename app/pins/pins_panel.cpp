@@ -15,7 +15,6 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/part/names.h"
-#include "core/pins/bench_notes.h"
 #include "core/pins/pin_checks.h"
 #include "core/pins/variants.h"
 
@@ -85,28 +84,8 @@ PinsPanel::PinsPanel(Document& document, ViewState& view, Sheet& sheet, QWidget*
     symbol_ = new SymbolView(this);
     line->addWidget(symbol_, 1);
     box->addLayout(line, 1);
-    auto* below = new QHBoxLayout;
-    note_ = new QLineEdit(this);
-    note_->setObjectName("benchNote");
-    note_->setAccessibleName(tr("Bench note"));
-    note_->setPlaceholderText(tr("1 2 10k fully left"));
-    note_->setMaximumWidth(em * 10);
-    below->addWidget(new QLabel(tr("The meter says"), this));
-    below->addWidget(note_);
-    notes_ = new WrappedLabel(this);
-    notes_->setObjectName("benchNotes");
-    below->addWidget(notes_, 1);
-    dropNote_ = new QPushButton(tr("drop the last"), this);
-    dropNote_->setObjectName("dropNote");
-    dropNote_->setProperty("role", "link");
-    below->addWidget(dropNote_);
-    box->addLayout(below);
-    connect(note_, &QLineEdit::editingFinished, this, &PinsPanel::addNote);
-    connect(dropNote_, &QPushButton::clicked, this, [this] {
-        Part next = document_.part();
-        if (!next.benchNotes.empty()) next.benchNotes.pop_back();
-        document_.apply(tr("removal of a bench note"), std::move(next));
-    });
+    notes_ = new BenchNoteLine(document_, view_, this);
+    box->addWidget(notes_);
     connect(table_, &QTableWidget::cellChanged, this, &PinsPanel::typed);
     connect(table_, &QTableWidget::itemSelectionChanged, this, &PinsPanel::chooseRow);
     connect(symbol_, &SymbolView::pinClicked, this, [this](int pin) { table_->setCurrentCell(pin, Col::Names); });
@@ -143,6 +122,7 @@ void PinsPanel::buildTop() {
         top->addWidget(b);
         return b;
     };
+    dropPinout_ = button(tr("Drop this pinout"), "dropPinout");
     forPads_ = button(tr("A pin for each pad"), "pinsOfPads");
     paste_ = button(tr("Paste a table"), "pastePins");
     take_ = button({}, "takePins");
@@ -151,6 +131,14 @@ void PinsPanel::buildTop() {
     connect(forPads_, &QPushButton::clicked, this,
             [this] { setPins(tr("a pin for each pad"), withMissingPins(pins(), document_.footprint().pads)); });
     connect(paste_, &QPushButton::clicked, this, [this] { offer(QApplication::clipboard()->text()); });
+    connect(dropPinout_, &QPushButton::clicked, this, [this] {
+        Part next = document_.part();
+        std::erase_if(next.variants, [&](const Variant& v) { return v.name == view_.variant(); });
+        const QString what = tr("removal of pinout %1").arg(toQt(view_.variant()));
+        view_.setVariant({});
+        document_.apply(what, std::move(next));
+        refresh();
+    });
     connect(take_, &QPushButton::clicked, this, [this] {
         if (!offered_) return;
         std::vector<Pin> taken = std::move(offered_->pins);
@@ -201,10 +189,12 @@ void PinsPanel::fillRow(int row, const Pin& pin, const QString& joined, const QS
         QString text = cellOf(pin, column);
         const bool own = column == Col::Pads && pin.pads.empty() && !pin.number.empty();
         if (own) text = joined;
+        const auto held = wrong_.find({pin.number, column});
+        if (held != wrong_.end()) text = held->second;
         item->setText(text);
-        item->setForeground(!trouble.isEmpty() && column == Col::Number ? theme::kVermilion
-                            : own                                       ? theme::kQuiet
-                                                                        : theme::kInk);
+        item->setForeground(held != wrong_.end() || (!trouble.isEmpty() && column == Col::Number) ? theme::kVermilion
+                            : own                                                                 ? theme::kQuiet
+                                                                                                  : theme::kInk);
         item->setFont(theme::text(1.0, column == Col::Number));
         item->setToolTip(trouble);
         item->setFlags(offered_
@@ -215,6 +205,13 @@ void PinsPanel::fillRow(int row, const Pin& pin, const QString& joined, const QS
 
 void PinsPanel::refresh() {
     if (!document_.open()) return;
+    // Another part: what was offered, mistyped and chosen for the one before is not its.
+    if (begun_ != document_.begun()) {
+        begun_ = document_.begun();
+        offered_.reset();
+        wrong_.clear();
+        view_.setVariant({});
+    }
     const Part& part = document_.part();
     const Footprint& f = document_.footprint();
     filling_ = true;
@@ -243,12 +240,19 @@ void PinsPanel::refresh() {
     }
     if (!offered_) fillRow(rows - 1, Pin(), {}, {});
     int chosen = table_->currentRow();
-    for (std::size_t i = 0; i < joints.pads.size(); ++i)
-        if (!view_.first().empty() &&
-            std::find(joints.pads[i].begin(), joints.pads[i].end(), view_.first()) != joints.pads[i].end()) {
-            chosen = static_cast<int>(i);
-            if (table_->currentRow() != chosen) table_->setCurrentCell(chosen, std::max(0, table_->currentColumn()));
-        }
+    const auto joined = [&](int row) {
+        if (row < 0 || row >= static_cast<int>(joints.pads.size())) return false;
+        const auto& pads = joints.pads[static_cast<std::size_t>(row)];
+        return std::find(pads.begin(), pads.end(), view_.first()) != pads.end();
+    };
+    // Of two pins at one pad the row stays where it is.
+    if (!view_.first().empty() && !joined(chosen))
+        for (int i = 0; i < static_cast<int>(joints.pads.size()); ++i)
+            if (joined(i)) {
+                chosen = i;
+                table_->setCurrentCell(chosen, std::max(0, table_->currentColumn()));
+                break;
+            }
     Part shown = part;
     shown.pins = all;
     symbol_->show(shown, wrong, chosen);
@@ -265,7 +269,16 @@ void PinsPanel::refresh() {
         take_->setText(tr("Take these %1").arg(all.size()));
     } else if (all.empty())
         words_->setText(tr("Type number and name in the first line, or paste what a spreadsheet or a drawing says."));
-    else if (troubles.empty())
+    else if (troubles.empty() && variantOf(part, view_.variant()) != nullptr) {
+        const auto differs = variantDifference(part, {}, view_.variant());
+        QStringList lines;
+        for (const std::string& d : differs) lines << toQt(d);
+        words_->setText(differs.empty() ? tr("As the part itself.")
+                                        : toQt(differs.front()) +
+                                              (differs.size() > 1 ? tr(", and %1 more differ").arg(differs.size() - 1)
+                                                                  : QString()));
+        words_->setToolTip(lines.join('\n'));
+    } else if (troubles.empty())
         words_->setText(tr("All %1 are joined to their pads.").arg(all.size()));
     else
         words_->setText(toQt(troubles.front().words) +
@@ -278,18 +291,8 @@ void PinsPanel::refresh() {
     leave_->setVisible(offered_.has_value());
     forPads_->setVisible(!offered_ && !joints.alone.empty());
     paste_->setVisible(!offered_);
-    const RoleProposal proposal = proposedRoles(part.benchNotes);
-    QStringList says;
-    // A common names its contacts.
-    const bool named = std::any_of(proposal.roles.begin(), proposal.roles.end(),
-                                   [](const ProposedRole& r) { return r.role == PinRole::Common; });
-    for (const ProposedRole& r : proposal.roles)
-        if (!named || r.role != PinRole::Contact) says << tr("%1 is %2").arg(toQt(r.pin), toQt(r.words));
-    for (const std::string& o : proposal.open) says << toQt(o);
-    if (!proposal.measure.empty()) says << tr("measure next: %1").arg(toQt(proposal.measure.front()));
-    if (!part.benchNotes.empty() && says.isEmpty()) says << toQt(benchNoteWords(part.benchNotes.back()));
-    notes_->setText(says.isEmpty() ? tr("Two pins, ohms, “open” or “beep”, and the position") : says.join("; "));
-    dropNote_->setVisible(!part.benchNotes.empty());
+    dropPinout_->setVisible(!offered_ && variantOf(part, view_.variant()) != nullptr);
+    notes_->refresh();
     filling_ = false;
 }
 
@@ -322,11 +325,13 @@ void PinsPanel::typed(int row, int column) {
     const auto wrong = [&](const QString& words) {
         // What was typed stays, marked, until it is right.
         view_.say(words);
+        wrong_[{p.number, column}] = text;
         filling_ = true;
         table_->item(row, column)->setForeground(theme::kVermilion);
         filling_ = false;
     };
     const std::string typed = text.toStdString();
+    wrong_.erase({p.number, column});
     switch (column) {
         case Col::Number:
             if (typed.empty()) return wrong(tr("A pin has a number; Delete in the table takes it away"));
@@ -376,20 +381,6 @@ void PinsPanel::removeRows() {
         if (!rows.contains(static_cast<int>(i))) next.push_back(pins()[i]);
     if (next.size() == pins().size()) return;
     setPins(tr("removal of pins"), std::move(next));
-}
-
-void PinsPanel::addNote() {
-    if (!document_.open() || note_->text().trimmed().isEmpty()) return;
-    const auto note = benchNoteFromText(note_->text().toStdString());
-    note_->setProperty("wrong", !note);
-    note_->style()->polish(note_);
-    if (!note) return view_.say(toQt(note.error().text()));
-    note_->clear();
-    view_.say({});
-    Part next = document_.part();
-    next.benchNotes.push_back(*note);
-    document_.apply(tr("bench note"), std::move(next));
-    refresh();
 }
 
 void PinsPanel::chooseRow() {

@@ -7,8 +7,10 @@
 #include <QLineEdit>
 #include <QPushButton>
 #include <QTableWidget>
+#include <map>
 
 #include "app/document.h"
+#include "app/pins/bench_note_line.h"
 #include "app/pins/symbol_view.h"
 #include "app/sheet/sheet.h"
 #include "app/view_state.h"
@@ -40,7 +42,6 @@ private:
     void typedNew(const QString& number, const QString& names);
     void setPins(const QString& what, std::vector<Pin> pins);
     void removeRows();
-    void addNote();
     void chooseRow();
     void makeVariant();
     /// The pins that are shown: those of the part, of its chosen variant, or what is offered.
@@ -57,10 +58,12 @@ private:
     QPushButton* take_;
     QPushButton* leave_;
     WrappedLabel* words_;
-    QLineEdit* note_;
-    WrappedLabel* notes_;
-    QPushButton* dropNote_;
+    BenchNoteLine* notes_;
+    QPushButton* dropPinout_;
     std::optional<ReadPins> offered_;
+    /// What was typed and means nothing, by pin and column: it stays until it is right.
+    std::map<std::pair<std::string, int>, QString> wrong_;
+    int begun_ = 0;
     bool filling_ = false;
 };
 

@@ -16,8 +16,9 @@ SymbolView::SymbolView(QWidget* parent) : QWidget(parent) {
 }
 
 void SymbolView::show(const Part& part, std::vector<std::size_t> wrong, int chosen) {
-    symbol_ = blockSymbol(part.pins);
-    ink_ = symbolInk(symbol_, part.reference, part.value.empty() ? part.name : part.value);
+    const std::string& value = part.value.empty() ? part.name : part.value;
+    symbol_ = blockSymbol(part.pins, part.reference, value);
+    ink_ = symbolInk(symbol_, part.reference, value);
     wrong_ = std::move(wrong);
     chosen_ = chosen;
     update();

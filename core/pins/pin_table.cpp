@@ -1,5 +1,7 @@
 #include "core/pins/pin_table.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cctype>
 #include <charconv>
@@ -279,12 +281,6 @@ std::string csvCell(const std::string& s) {
     return out + "\"";
 }
 
-std::string joined(const std::vector<std::string>& all) {
-    std::string out;
-    for (const std::string& s : all) out += (out.empty() ? "" : ", ") + s;
-    return out;
-}
-
 }  // namespace
 
 std::optional<PinKind> pinKindFromText(std::string_view typed) {
@@ -430,10 +426,11 @@ Result<ReadPins> pinsFromText(std::string_view raw, const std::vector<std::strin
 std::string pinsCsv(const std::vector<Pin>& pins) {
     std::string out = "number,name,kind,side,group,element,pads,note\r\n";
     for (const Pin& p : pins)
-        out += csvCell(p.number) + "," + csvCell(joined(p.names)) + "," +
+        out += csvCell(p.number) + "," + csvCell(fmt::format("{}", fmt::join(p.names, ", "))) + "," +
                csvCell(p.kind == PinKind::NotSaid ? "" : std::string(nameOf(p.kind))) + "," +
                csvCell(p.side == PinSide::ByKind ? "" : std::string(nameOf(p.side))) + "," + csvCell(p.group) + "," +
-               csvCell(p.element) + "," + csvCell(joined(p.pads)) + "," + csvCell(p.note) + "\r\n";
+               csvCell(p.element) + "," + csvCell(fmt::format("{}", fmt::join(p.pads, ", "))) + "," + csvCell(p.note) +
+               "\r\n";
     return out;
 }
 

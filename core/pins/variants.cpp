@@ -1,5 +1,7 @@
 #include "core/pins/variants.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
 
 #include "core/base/find_in.h"
@@ -8,11 +10,7 @@
 namespace punch {
 namespace {
 
-std::string named(const Pin& p) {
-    std::string out;
-    for (const std::string& n : p.names) out += (out.empty() ? "" : ", ") + n;
-    return out.empty() ? "no name" : out;
-}
+std::string named(const Pin& p) { return p.names.empty() ? "no name" : fmt::format("{}", fmt::join(p.names, ", ")); }
 
 }  // namespace
 

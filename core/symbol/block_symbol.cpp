@@ -149,7 +149,7 @@ std::optional<PinSide> symbolSide(const Pin& pin) {
     return {};
 }
 
-BlockSymbol blockSymbol(const std::vector<Pin>& pins) {
+BlockSymbol blockSymbol(const std::vector<Pin>& pins, const std::string& reference, const std::string& value) {
     BlockSymbol symbol;
     std::vector<std::string> elements;
     for (const Pin& p : pins)
@@ -160,11 +160,19 @@ BlockSymbol blockSymbol(const std::vector<Pin>& pins) {
         for (std::size_t i = 0; i < pins.size(); ++i)
             if (pins[i].element == element) who.push_back(i);
         SymbolBlock block = blockOf(pins, who, element, left);
-        Rect bounds = block.box;
-        for (const SymbolPin& p : block.pins) bounds.add(p.end);
-        // Beside the one before, with room for both of their pins.
-        left = bounds.right.mm() + kSymbolGrid * std::max(3, cells(block.box.left.mm() - left));
-        left = std::ceil(left / kSymbolGrid - 1e-6) * kSymbolGrid;
+        const auto around = [&] {
+            Rect bounds = block.box;
+            for (const SymbolPin& p : block.pins) bounds.add(p.end);
+            const std::string words = elements.size() > 1 ? reference + " " + element : reference;
+            const Length wide = Length::fromMm(std::max(widthOf(words), symbol.blocks.empty() ? widthOf(value) : 0.0));
+            bounds.add(Rect::around(block.box.middle(), wide, {}));
+            return bounds;
+        };
+        // A text that is wider than its block begins left of it.
+        if (const double over = left - around().left.mm(); over > 0 && !symbol.blocks.empty())
+            block = blockOf(pins, who, element, left + cells(over) * kSymbolGrid);
+        const Rect bounds = around();
+        left = std::ceil(bounds.right.mm() / kSymbolGrid - 1e-6) * kSymbolGrid + 3 * kSymbolGrid;
         symbol.bounds.add(bounds);
         symbol.blocks.push_back(std::move(block));
     }

@@ -46,7 +46,8 @@ struct BlockSymbol {
 };
 
 /// None of its texts overlap, whatever they are. A part without pins has an empty symbol.
-BlockSymbol blockSymbol(const std::vector<Pin>& pins);
+/// Blocks stand so far apart that the reference above each and the value below the first have room.
+BlockSymbol blockSymbol(const std::vector<Pin>& pins, const std::string& reference = {}, const std::string& value = {});
 /// The side of a pin, by hand or by kind; none for what is shared.
 std::optional<PinSide> symbolSide(const Pin& pin);
 /// "RESET" of "/RESET".

@@ -70,11 +70,16 @@ const char* justified(PinSide side) {
                                     : "CENTERLEFT";
 }
 
+/// A part without a value is called by its name.
+const std::string& valueOf(const Part& part) { return part.value.empty() ? part.name : part.value; }
+
+BlockSymbol symbolOf(const Part& part) { return blockSymbol(part.pins, part.reference, valueOf(part)); }
+
 }  // namespace
 
 Result<std::string> symbolEdif(const Part& part) {
     if (part.pins.empty()) return problem("it has no pins: there is no symbol", part.name, "Name its pins first");
-    const BlockSymbol symbol = blockSymbol(part.pins);
+    const BlockSymbol symbol = symbolOf(part);
     std::set<std::string> cells;
     std::string out =
         fmt::format("(edif {}\n  (edifVersion 2 0 0)\n  (edifLevel 0)\n  (keywordMap (keywordLevel 0))\n", [&] {
@@ -131,8 +136,7 @@ Result<std::string> symbolEdif(const Part& part) {
 
 Result<std::string> symbolSvg(const Part& part) {
     if (part.pins.empty()) return problem("it has no pins: there is no symbol", part.name, "Name its pins first");
-    const std::vector<Shape> ink =
-        symbolInk(blockSymbol(part.pins), part.reference, part.value.empty() ? part.name : part.value);
+    const std::vector<Shape> ink = symbolInk(symbolOf(part), part.reference, valueOf(part));
     const Rect box = boundsOf(ink).grown(Length::fromMm(2.54));
     std::string out = fmt::format(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"0 0 {0:.3f} "

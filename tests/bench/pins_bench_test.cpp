@@ -58,6 +58,12 @@ TEST_F(PinsBench, AreTypedIntoTheTableAndDrawnAsASymbol) {
     EXPECT_EQ(part().pins[2].kind, PinKind::NotSaid);
     EXPECT_TRUE(message().contains("loud")) << message().toStdString();
     EXPECT_EQ(table().item(2, 2)->text(), "loud") << "nothing typed is lost";
+    // Not by going elsewhere and editing there either; and it is gone when it is right.
+    type(0, 7, "with care");
+    EXPECT_EQ(table().item(2, 2)->text(), "loud");
+    type(2, 2, "in");
+    EXPECT_EQ(part().pins[2].kind, PinKind::Input);
+    EXPECT_EQ(table().item(2, 2)->text(), "input");
     type(4, 0, "5");
     ASSERT_EQ(part().pins.size(), 5U);
     EXPECT_TRUE(words().contains("pin 5: no pad has this number")) << words().toStdString();
@@ -166,6 +172,35 @@ TEST_F(PinsBench, ANewPartThatIsThereAlreadyIsNamedBeforeItIsSaved) {
     });
     EXPECT_FALSE(window->saveAs({}));
     EXPECT_TRUE(asked.contains("QB-TB4"));
+}
+
+TEST_F(PinsBench, AnotherPartHasNothingOfTheOneBefore) {
+    Part next = part();
+    Variant v;
+    v.name = "R";
+    next.variants = {v};
+    window->document().apply("a pinout", std::move(next));
+    window->view().setVariant("R");
+    window->pins().refresh();
+    EXPECT_TRUE(find<QPushButton>("dropPinout")->isVisible());
+    window->pins().offer("1 A\n2 B\n");
+    Part other = part();
+    other.name = "OTHER";
+    window->document().begin(other);
+    QTest::qWait(20);
+    EXPECT_EQ(window->view().variant(), "") << "it has a pinout of that name too, and nobody chose it";
+    EXPECT_FALSE(find<QPushButton>("takePins")->isVisible());
+    // Two pins at one pad: the row stays where it was put.
+    window->pins().offer("1 A\n2 B\n2 C\n");
+    click(find<QPushButton>("takePins"));
+    table().setCurrentCell(1, 1);
+    EXPECT_EQ(table().currentRow(), 1);
+    table().setCurrentCell(2, 1);
+    EXPECT_EQ(table().currentRow(), 2);
+    window->view().setVariant("R");
+    window->pins().refresh();
+    click(find<QPushButton>("dropPinout"));
+    EXPECT_TRUE(part().variants.empty());
 }
 
 TEST_F(PinsBench, SourcesAndBoardsAreKeptForYears) {

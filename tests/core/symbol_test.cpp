@@ -6,6 +6,7 @@
 #include <random>
 #include <set>
 
+#include "core/dress/stroke_text.h"
 #include "core/pins/pin_table.h"
 #include "core/symbol/edif.h"
 #include "tests/support/parts.h"
@@ -140,6 +141,38 @@ Node parsed(const std::string& text, std::size_t& i) {
     }
     ADD_FAILURE() << "a bracket is missing";
     return n;
+}
+
+TEST(BlockSymbol, TextsAboveAndBelowHaveRoomBesideEachOther) {
+    std::vector<Pin> pins;
+    for (const char* element : {"", "a supply with a very long name", "B", "another one with a long name"}) {
+        Pin p = pin(std::to_string(pins.size() + 1), "A", PinKind::Passive);
+        p.element = element;
+        pins.push_back(p);
+    }
+    const std::string value = "a value that is much wider than its block";
+    const BlockSymbol s = blockSymbol(pins, "X", value);
+    // All ink of a text stands apart from that of the next.
+    std::vector<std::pair<double, double>> spans;
+    for (const SymbolBlock& b : s.blocks) {
+        double left = b.box.left.mm(), right = b.box.right.mm();
+        for (const SymbolPin& p : b.pins) {
+            left = std::min(left, p.end.x.mm());
+            right = std::max(right, p.end.x.mm());
+        }
+        const std::string words = "X " + b.element;
+        for (const std::string& text : {words, spans.empty() ? value : words}) {
+            const double half = strokeTextWidth(text, Length::fromMm(kSymbolText)).mm() / 2,
+                         middle = b.box.middle().x.mm();
+            left = std::min(left, middle - half);
+            right = std::max(right, middle + half);
+        }
+        if (!spans.empty()) {
+            EXPECT_GT(left, spans.back().second + 0.5) << b.element;
+        }
+        spans.emplace_back(left, right);
+        for (const SymbolPin& p : b.pins) EXPECT_TRUE(onGrid(p.end.x) && onGrid(p.end.y));
+    }
 }
 
 TEST(Edif, HoldsEveryPinWithNumberNameAndPlace) {
