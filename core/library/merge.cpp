@@ -197,7 +197,6 @@ Result<MergedPart> mergedPart(std::string_view base, std::string_view ours, std:
             renamed.emplace_back(id, id.substr(0, digits) + std::to_string(next++));
         }
     for (const auto& [from, to] : renamed) rename(sides[2], from, to);
-    if (!renamed.empty()) sides[2]["nextId"] = next;
     Merge merge;
     const auto out = merge.merged(&sides[0], &sides[1], &sides[2], "");
     MergedPart merged;

@@ -296,6 +296,12 @@ TEST(LibraryIndex, ReadsOnlyWhatChangedAndSurvivesEverything) {
     ASSERT_EQ(then.parts.size(), 2U);
     EXPECT_EQ(then.parts[0].name, "A-1 renamed");
     EXPECT_NE(then.parts[1].trouble, "");
+    // As long as before, and yet another.
+    const auto size = fs::file_size(library.path / "A-1.punch");
+    part.name = "A-2 renamed";
+    ASSERT_TRUE(savePart(part, library.path / "A-1.punch"));
+    ASSERT_EQ(fs::file_size(library.path / "A-1.punch"), size);
+    EXPECT_EQ(read().parts[0].name, "A-2 renamed");
     // An index that is none, from another program, or half of one is begun anew.
     for (const char* content : {"", "SQLite format 3", "nonsense nonsense nonsense"}) {
         for (const char* tail : {"-wal", "-shm"}) fs::remove(index.string() + tail);
@@ -478,6 +484,7 @@ TEST(Merge, TwoEditsOfDifferentFactsAreBothThere) {
         const auto added = [&](int of) { return of == 5 || of == 6 ? 1U : 0U; };
         EXPECT_EQ(both.marks.size() + (a == 9 || b == 9 ? 1 : 0), base.marks.size() + added(a) + added(b));
         std::set<std::string> ids;
+        EXPECT_FALSE(both.marks.empty() ? false : markById(both, "m" + std::to_string(both.nextId)) != nullptr);
         for (const Mark& m : both.marks) EXPECT_TRUE(ids.insert(m.id).second) << "one identifier, two marks";
         // The other way round it is the same part.
         const auto other = mergedPart(toText(base), toText(theirs), toText(ours));

@@ -283,6 +283,7 @@ TEST(Marks, ACutOutIsNeverSharperThanItsBitAndCountsAsOne) {
     l = laid(mark(MarkKind::CutOut, {at(-5, 6), at(5, 6), at(5, 8), at(-3, 8), at(-3, 12), at(-5, 12)},
                   {{"form", "polygon"}, {"bit", "0.8"}}));
     EXPECT_NEAR(l.f.cutOuts[0].milled.width.mm(), 2, 0.02);
+    EXPECT_EQ(l.f.gauge("hole-to-hole")->state, GaugeState::Go) << "its pieces are one hole";
     ASSERT_EQ(l.f.cutOuts.size(), 1U);
     EXPECT_GE(l.f.cutOuts[0].pieces.size(), 2U);
     for (const Shape& c : l.f.cutOuts) EXPECT_EQ(c.id, l().id);

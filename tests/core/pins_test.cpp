@@ -198,6 +198,10 @@ TEST(BenchNotes, OfAPotentiometerSayWhichIsTheWiper) {
     std::vector<BenchNote> both = atEnd;
     for (const char* typed : {"1 2 4k mid", "2 3 6k mid", "1 3 10k mid"}) both.push_back(note(typed));
     EXPECT_EQ(rolesOf(proposedRoles(both)).at("2"), PinRole::Wiper);
+    // A track is as long in every position.
+    std::vector<BenchNote> longer = {note("1 2 3k a"), note("2 3 7k a"), note("1 3 10k a")};
+    for (const char* typed : {"1 2 5k b", "2 3 15k b", "1 3 20k b"}) longer.push_back(note(typed));
+    EXPECT_TRUE(proposedRoles(longer).roles.empty());
     // Three resistors that are no track.
     EXPECT_TRUE(proposedRoles({note("1 2 100"), note("2 3 100"), note("1 3 66.7")}).roles.empty());
 }

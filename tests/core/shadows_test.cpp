@@ -288,16 +288,24 @@ TEST(LeadSlices, GapsAreThoseOfTheSolidAtEveryDepth) {
     ASSERT_EQ(f.leads.size(), 1U);
     EXPECT_NEAR(roundGap(f.leads[0], 1.6, 1.5), 0.75 - 0.05 - 0.5, 1e-6);
     EXPECT_NEAR(roundGap(f.leads[0], 0.38, 1.5), 0.75 - 0.05 - 0.3, 1e-6) << "a thin board ends above the shoulder";
-    // A flat lead with round ends: no circle and no rectangle; its arcs count as far out as they go.
-    Prism flat{{{}, {}}, -3, 0.5};
-    for (int i = 0; i <= 12; ++i)
-        flat.outline.outer.push_back({0.4 + 0.2 * std::sin(i * M_PI / 12), -0.2 * std::cos(i * M_PI / 12), 0});
-    for (int i = 0; i <= 12; ++i)
-        flat.outline.outer.push_back({-0.4 - 0.2 * std::sin(i * M_PI / 12), 0.2 * std::cos(i * M_PI / 12), 0});
-    f = oneLead({"lead", kNoColour, flat, {}, {}});
+    // A flat lead with round ends: no circle and no rectangle. Its arcs count as far out as they go, wherever the hole
+    // stands and however few triangles make them.
+    f = oneLead({"lead",
+                 kNoColour,
+                 Prism{{{{-0.4, -0.2, 0}, {0.4, -0.2, 1}, {0.4, 0.2, 0}, {-0.4, 0.2, 1}}, {}}, -3, 0.5},
+                 {},
+                 {}});
     ASSERT_EQ(f.leads.size(), 1U);
-    EXPECT_NEAR(roundGap(f.leads[0], 1.6, 1.5), 0.75 - 0.6, 2.5e-3);
-    EXPECT_LE(roundGap(f.leads[0], 1.6, 1.5), 0.75 - 0.6 + 1e-9) << "never more than there is";
+    for (int k = 0; k < 40; ++k) {
+        const double x = 0.1 * std::cos(k), y = 0.3 * std::sin(k);
+        const double exact = 0.95 - 0.2 - std::max(std::hypot(0.4 - x, y), std::hypot(-0.4 - x, y));
+        double least = 1e9;
+        for (const LeadSlice& slice : between(f.leads[0].slices, 0, 1.6))
+            for (const auto& p : slice.corners)
+                least = std::min(least, 0.95 - std::hypot(p[0] - x, p[1] - y) - slice.radius);
+        EXPECT_LE(least, exact + 1e-6) << "never more than there is";
+        EXPECT_GT(least, exact - 0.01);
+    }
 }
 
 TEST_F(BodyGauges, HeightAndWhatIsBelowAgainstTheEnclosure) {
