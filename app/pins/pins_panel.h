@@ -35,7 +35,12 @@ protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
+    /// Columns of the table.
+    struct Col {
+        enum : int { Number, Names, Kind, Side, Group, Element, Pads, Note, Count };
+    };
     void buildTop();
+    static QString cellOf(const Pin& pin, int column);
     void fillRow(int row, const Pin& pin, const QString& joined, const QString& trouble);
     /// A cell was typed: into the pins, or marked with what is wrong.
     void typed(int row, int column);
