@@ -292,6 +292,11 @@ void BenchWindow::connectParts() {
         pictures_.choose(source.toStdString());
         view_.setLens(Lens::Source, true);
     });
+    connect(release_, &ReleaseStation::memberWanted, this, [this](const Part& member) {
+        // The signal's part goes with the family that is left.
+        const Part part = member;
+        if (mayLeave()) document_.begin(part);
+    });
     connect(release_, &ReleaseStation::saveWanted, this, [this] { save(); });
     connect(release_, &ReleaseStation::saveAsWanted, this, [this] { saveAs({}); });
     connect(release_, &ReleaseStation::exportFolderWanted, this, [this] {

@@ -156,6 +156,18 @@ constexpr Tip kTips[] = {
     {"format-svg", "To print at true scale, with a length to check the print"},
     {"export", "Writes what is ticked, all of it or nothing (Ctrl+E)"},
     {"renameFile", "The file gets the name of the part"},
+    // family and makes
+    {"familyBy", "Whether this part stands for others with other ways too"},
+    {"familyNames", "{ways} or {column} in it is the member's"},
+    {"familyFrom", "The fewest ways"},
+    {"familyTo", "The most ways"},
+    {"familyStep", "Every so many ways"},
+    {"familyMembers", "Choose one to see it"},
+    {"openMember", "Puts the member on the bench as a part of its own"},
+    {"writeMembers", "Writes the files of all members, all of them or none"},
+    {"addMake", "Another part whose leads shall go into the same holes"},
+    {"tryJoins", "Round holes, slots, two holes, laid over each other in each way: what each does"},
+    {"makesBy", "How the makes lie over each other"},
 };
 
 QString tipOf(const QString& name) {

@@ -1,4 +1,5 @@
 #include "cli/library_command.h"
+#include "cli/take_command.h"
 
 #include <fmt/format.h>
 #include <sys/wait.h>
@@ -139,8 +140,14 @@ int libraryCheckCommand(const LibraryCheckArguments& arguments) {
 
 int compareCommand(const CompareArguments& arguments) {
     std::vector<PadPattern> patterns;
-    for (const std::string& file : {arguments.one, arguments.other}) {
-        const auto part = loadPart(file);
+    for (const std::vector<std::string>& files : {std::vector<std::string>{arguments.one}, arguments.others}) {
+        if (files.size() > 1 || std::filesystem::path(files.front()).extension() != kFileSuffix) {
+            const auto foreign = foreignPattern(files, arguments.pattern);
+            if (!foreign) return failed(foreign.error());
+            patterns.push_back(patternOf(*foreign));
+            continue;
+        }
+        const auto part = loadPart(files.front());
         if (!part) return failed(part.error());
         auto pattern = patternOf(*part, derive(*part));
         if (!pattern)

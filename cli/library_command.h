@@ -2,6 +2,7 @@
 // punch match: parts of a library whose pads coincide; punch diff: what differs between two parts.
 
 #include <string>
+#include <vector>
 
 namespace punch {
 
@@ -31,7 +32,9 @@ struct LibraryCheckArguments {
 int libraryCheckCommand(const LibraryCheckArguments& arguments);
 
 struct CompareArguments {
-    std::string one, other;
+    std::string one;
+    std::vector<std::string> others;  ///< another part, or the files of a board: copper and drill, IPC-2581, a table
+    std::string pattern;              ///< which of the patterns in them; empty: the only one
     std::string svg;  ///< a file that is written; empty: none
     std::string by = "pads";
     double times = 20;

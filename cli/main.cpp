@@ -7,15 +7,18 @@
 #include <filesystem>
 #include <iostream>
 
+#include "cli/family_command.h"
 #include "cli/find_command.h"
 #include "cli/library_command.h"
 #include "cli/pins_command.h"
 #include "cli/shot_command.h"
 #include "cli/solid_command.h"
+#include "cli/take_command.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/fit/drop_in.h"
 #include "core/geometry/shapes.h"
+#include "core/library/makes.h"
 #include "core/part/file.h"
 #include "core/release/derive_json.h"
 #include "core/release/formats.h"
@@ -77,8 +80,18 @@ DropInOptions optionsOf(const Trials& t) {
     return options;
 }
 
+/// The part with its makes as their files are now, which is said.
+Result<Part> loadFollowed(const std::string& file) {
+    auto part = loadPart(file);
+    if (!part || part->makes.empty()) return part;
+    FollowedMakes now = withMakesAsTheyAre(*part, std::filesystem::absolute(file).parent_path());
+    for (const std::string& words : now.changed) fmt::print(stderr, "punch: note: changed since: {}\n", words);
+    for (const std::string& words : now.missing) fmt::print(stderr, "punch: note: {}\n", words);
+    return now.part;
+}
+
 int derivePart(const std::string& file, bool json, const Trials& trials) {
-    const auto part = loadPart(file);
+    const auto part = loadFollowed(file);
     if (!part) return report(part.error());
     Footprint f = derive(*part);
     if (json) {
@@ -116,7 +129,7 @@ int check(const std::vector<std::string>& files, const Trials& trials) {
     bool noGo = false;
     bool unknown = false;
     for (const std::string& file : files) {
-        const auto part = loadPart(file);
+        const auto part = loadFollowed(file);
         if (!part) {
             report(part.error());
             failed = true;
@@ -140,7 +153,7 @@ int check(const std::vector<std::string>& files, const Trials& trials) {
 }
 
 int exportPart(const std::string& file, const std::string& folder, const std::vector<std::string>& names) {
-    const auto part = loadPart(file);
+    const auto part = loadFollowed(file);
     if (!part) return report(part.error());
     std::vector<Format> chosen;
     for (const std::string& name : names) {
@@ -265,7 +278,9 @@ int main(int argc, char** argv) {
     auto* compareOption = app.add_subcommand(
         "compare", "Lay two footprints onto each other: how far each pad is off: exit 1 where something differs");
     compareOption->add_option("FILE", compare.one, "a .punch file")->required();
-    compareOption->add_option("OTHER", compare.other, "another one")->required();
+    compareOption->add_option("OTHER", compare.others, "another one, or copper and drill files, IPC-2581, a table")
+        ->required();
+    compareOption->add_option("--pattern", compare.pattern, "which of the patterns in these files");
     compareOption->add_option("--by", compare.by, "pads, or datum")->check(CLI::IsMember({"pads", "datum"}));
     compareOption->add_option("--svg", compare.svg, "the overlay with arrows, into this file");
     compareOption->add_option("--times", compare.times, "how much longer arrows are than they are")
@@ -279,6 +294,31 @@ int main(int argc, char** argv) {
         "Merge two edits of a part, fact by fact, for version control: exit 1 where they contradict each other");
     mergeOption->add_option("FILES", mergeFiles, "the version before both, ours (which gets the result), theirs");
     mergeOption->add_option("--set-up", mergeSetUp, "make git do so in the repository of this folder");
+    FamilyArguments family;
+    auto* familyOption = app.add_subcommand(
+        "family", "Derive the members of a family (other ways, or the columns of a letter table): exit 1 where one is not go");
+    familyOption->add_option("FILE", family.part, "a .punch file")->required();
+    familyOption->add_option("MEMBERS", family.members, "by name; none: all");
+    familyOption->add_option("--out", family.folder, "write their files into this folder");
+    familyOption->add_option("--format", family.formats, formatNames());
+    familyOption->add_flag("--json", family.json, "as JSON");
+    JoinArguments join;
+    auto* joinOption = app.add_subcommand(
+        "join", "Join parts into one footprint that takes each of them: exit 1 where it does not");
+    joinOption->add_option("FILES", join.files, "two or more .punch files; one that was joined: how it takes its makes")
+        ->required();
+    joinOption->add_option("--out", join.out, "the file that gets the joined part");
+    joinOption->add_flag("--follow", join.follow, "keep what changed in the makes' files");
+    joinOption->add_flag("--best", join.best, "try round holes, slots and two holes, and keep the best");
+    joinOption->add_flag("--json", join.json, "as JSON");
+    TakeArguments take;
+    auto* takeOption = app.add_subcommand(
+        "take", "Make parts of the pads in Gerber and drill files, IPC-2581, a table, or another part");
+    takeOption->add_option("FILES", take.files, "files of one board; a .punch file: its pads without its evidence")
+        ->required();
+    takeOption->add_option("--pattern", take.patterns, "which of the patterns in them; none: all are listed");
+    takeOption->add_flag("--all", take.all, "all of them");
+    takeOption->add_option("--to", take.folder, "the folder that gets the parts");
     PinsArguments pins;
     auto* pinsOption =
         app.add_subcommand("pins", "Show what each pin does and what is wrong with it: exit 1 where something is");
@@ -319,6 +359,9 @@ int main(int argc, char** argv) {
         if (mergeFiles.size() == 3) return mergeCommand(mergeFiles[0], mergeFiles[1], mergeFiles[2]);
         return report({"it takes three files", "punch merge", "Give the version before both, ours and theirs"});
     }
+    if (takeOption->parsed()) return takeCommand(take);
+    if (familyOption->parsed()) return familyCommand(family);
+    if (joinOption->parsed()) return joinCommand(join);
     if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);
     if (exportCommand->parsed()) return exportPart(file, folder, formats);

@@ -12,6 +12,7 @@
 #include "core/place/place.h"
 #include "core/shape/shape.h"
 #include "core/size/hole_fit.h"
+#include "core/size/make_over.h"
 #include "core/size/sized.h"
 #include "core/verdicts/gauges.h"
 
@@ -23,7 +24,7 @@ Enough enoughDoubt(const Sized& sized) {
     std::map<FeatureId, double> limits;
     for (const Pad& p : sized.pads) limits[p.id] = std::max(holeSpare(sized, p).mm() / 8, 0.0);
     for (const BareHole& h : sized.bareHoles)
-        if (h.kind != SpotKind::MountingHole) limits[h.id] = std::max(holeSpare(h).mm() / 8, 0.0);
+        if (takesOwn(h)) limits[h.id] = std::max(holeSpare(h).mm() / 8, 0.0);
     return [limits = std::move(limits)](const FeatureId& id) {
         const auto it = limits.find(id);
         return it == limits.end() ? 1e9 : it->second;
@@ -53,13 +54,16 @@ Footprint follow(const Part& part, const Adjustment& adjustment) {
     Places at = places(part, adjustment, chains);
     take<Placed>(f, at);
     take<Shaped>(f, shaped(part, adjustment, chains, at.datum));
-    Sizes sized = sizes(part, adjustment, chains, at, f);
+    std::vector<MakeOver> makes = makesOver(part, at);
+    for (Shape& body : bodiesOf(makes)) f.keepouts.push_back(std::move(body));
+    Sizes sized = sizes(part, adjustment, chains, at, f, std::move(makes));
     take<Sized>(f, sized);
     take<Cleared>(f, cleared(part, f.board()));
     take<Dressed>(f, dressed(part, f.board(), f));
     f.solids = standingSolids(part, f);
     // Coarse, so that it follows the hand; dropIn() does it in full.
     f.dropIn = worstDropIn(part, adjustment, f).coarse(1);
+    f.makeFits = makeFits(part, f);
     f.chains = std::move(at.chains);
     f.chains.merge(sized.chains);
     f.chains.merge(f.markChains);

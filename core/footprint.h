@@ -13,6 +13,7 @@
 #include "core/clear/cleared.h"
 #include "core/dress/dressed.h"
 #include "core/fit/drop_in_share.h"
+#include "core/fit/make_fit.h"
 #include "core/fit/standing_solid.h"
 #include "core/measure/measured.h"
 #include "core/measure/next_reading.h"
@@ -30,6 +31,7 @@ struct Results : Measured, Placed, Shaped, Sized, Cleared, Dressed {
     std::string name;
     std::vector<StandingSolid> solids;
     DropInShare dropIn;  ///< coarse: few trials
+    std::vector<MakeFit> makeFits;  ///< one for each of `makes`
     Chains chains;       ///< "x:p1", "y:p1", "hole:p1", "land:p1", "pitch"
 
     /// What distances depend on. It refers to this.

@@ -1,4 +1,5 @@
 #include "app/stations/release_station.h"
+#include "app/kin/family_card.h"
 #include "app/qt_text.h"
 
 #include <QDate>
@@ -108,6 +109,11 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     boardNote_->setPlaceholderText(tr("board 2: pegs 0.05 looser"));
     wideRow(tr("What a board said, corrections after a colon"), boardNote_, "boardNote");
     connect(boardNote_, &QLineEdit::editingFinished, this, &ReleaseStation::addBoardNote);
+
+    title(tr("Family"));
+    auto* family = new FamilyCard(document, view, this);
+    own("familyCard", family);
+    connect(family, &FamilyCard::memberWanted, this, &ReleaseStation::memberWanted);
 
     title(tr("File"));
     file_ = note();

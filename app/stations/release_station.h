@@ -20,6 +20,7 @@ signals:
     void saveWanted();
     void saveAsWanted();
     void exportFolderWanted();
+    void memberWanted(const punch::Part& part);  ///< on a bench of its own
 
 private:
     void look(const std::string& source, const std::string& picture);

@@ -1,4 +1,5 @@
 #include "app/stations/size_station.h"
+#include "app/kin/makes_card.h"
 #include "app/qt_text.h"
 
 #include <QHBoxLayout>
@@ -25,6 +26,8 @@ SizeStation::SizeStation(Document& document, ViewState& view, QWidget* parent) :
     buildPotentials();
     buildIec();
     buildCutOuts();
+    title(tr("Several makes"));
+    own("makesCard", new MakesCard(document, view, this));
     buildFab();
     stretch();
     connectRefresh();

@@ -139,6 +139,8 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Sized& size
             std::tie(lead.endX, lead.endY) = ends[formation.id];
             lead.formed = true;
         }
+        lead.hx += p.off.x.mm();
+        lead.hy += p.off.y.mm();
         lead.size = p.hole.mm();
         lead.tolerance = (p.holeLargest - p.hole).mm();
         if (p.slotLength > Length()) {
@@ -151,7 +153,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Sized& size
     bool plated = !d.leads.empty();
     bool bare = false;
     for (const BareHole& h : sized.bareHoles) {
-        if (h.kind == SpotKind::MountingHole) continue;
+        if (!takesOwn(h)) continue;
         if (!h.firm)
             d.why = h.name + " is loose";
         else if (!h.sized)
@@ -160,6 +162,8 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Sized& size
         TrialLead lead = base(h.id, false, h.id);
         lead.pin = false;
         lead.plated = h.plated;
+        lead.hx += h.off.x.mm();
+        lead.hy += h.off.y.mm();
         if (h.slotLength > Length()) {
             const double half = (h.slotLength - h.size).mm() / 2;
             lead.sx = half * std::cos(h.slotTurn.radians());

@@ -25,7 +25,7 @@ std::vector<HoleOf> holesOf(const Sized& sized) {
     for (const Pad& p : sized.pads)
         if (p.hole > Length()) all.push_back({p.id, p.number, p.at, holeShape(p, false), p.sized, p.firm, false, true});
     for (const BareHole& h : sized.bareHoles)
-        if (h.kind != SpotKind::MountingHole && h.size > Length())
+        if (takesOwn(h) && h.size > Length())
             all.push_back({h.id, h.name, h.at, holeShape(h, false), h.sized, h.firm, true, true});
     return all;
 }

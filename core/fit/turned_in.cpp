@@ -186,7 +186,7 @@ std::vector<LeadAndHole> leadsAndHoles(const Sized& sized) {
         seats.push_back(s);
     }
     for (const BareHole& h : sized.bareHoles) {
-        if (h.kind == SpotKind::MountingHole) continue;
+        if (!takesOwn(h)) continue;
         LeadAndHole s;
         s.lead = s.hole = h.at;
         s.wide = h.peg.wide.mean;

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <map>
 #include <numbers>
+#include <tuple>
 
 #include "core/solid/flat_fit.h"
 
@@ -22,6 +23,50 @@ std::string disc(Flat at, double diameter, const char* style) {
                        style);
 }
 
+/// Pads of no common number that do not coincide either: as they lie nearest after a quarter of a turn, each once.
+std::vector<std::pair<std::size_t, std::size_t>> nearestPairs(const PadPattern& one, const PadPattern& other) {
+    constexpr double kNear = 1.5;  // mm
+    using Pairs = std::vector<std::pair<std::size_t, std::size_t>>;
+    const auto middle = [](const PadPattern& p) {
+        Flat m{0, 0};
+        for (const PatternPad& pad : p.pads) {
+            m.x += pad.x / static_cast<double>(p.pads.size());
+            m.y += pad.y / static_cast<double>(p.pads.size());
+        }
+        return m;
+    };
+    if (one.pads.empty() || other.pads.empty() || one.pads.size() * other.pads.size() > 4000000) return {};
+    const Flat a = middle(one), b = middle(other);
+    Pairs best;
+    double least = 1e300;
+    for (int quarter = 0; quarter < 4; ++quarter) {
+        const double c = quarter == 0 ? 1 : quarter == 2 ? -1 : 0, s = quarter == 1 ? 1 : quarter == 3 ? -1 : 0;
+        std::vector<std::tuple<double, std::size_t, std::size_t>> near;
+        for (std::size_t i = 0; i < one.pads.size(); ++i) {
+            const double x = one.pads[i].x - a.x, y = one.pads[i].y - a.y;
+            for (std::size_t k = 0; k < other.pads.size(); ++k) {
+                const double d = std::hypot(c * x - s * y + b.x - other.pads[k].x, s * x + c * y + b.y - other.pads[k].y);
+                if (d < kNear) near.emplace_back(d, i, k);
+            }
+        }
+        std::sort(near.begin(), near.end());
+        std::vector<bool> usedOne(one.pads.size()), usedOther(other.pads.size());
+        Pairs pairs;
+        double cost = kNear * kNear * static_cast<double>(one.pads.size());
+        for (const auto& [d, i, k] : near) {
+            if (usedOne[i] || usedOther[k]) continue;
+            usedOne[i] = usedOther[k] = true;
+            pairs.emplace_back(i, k);
+            cost += d * d - kNear * kNear;
+        }
+        if (cost < least - 1e-9) {
+            least = cost;
+            best = std::move(pairs);
+        }
+    }
+    return best;
+}
+
 }  // namespace
 
 Comparison compared(const PadPattern& one, const PadPattern& other, AlignBy align) {
@@ -34,11 +79,15 @@ Comparison compared(const PadPattern& one, const PadPattern& other, AlignBy alig
             pairs.emplace_back(i, it->second);
             byNumber.erase(it);
         }
-    if (pairs.empty())
+    if (pairs.empty()) {
         if (const auto how = coincide(one, other)) {
             c.byNumber = false;
             for (const PadPair& pair : how->pairs) pairs.emplace_back(pair.one, pair.other);
+        } else {
+            c.byNumber = false;
+            pairs = nearestPairs(one, other);
         }
+    }
     Flatly lay{1, 0, 0, 0};
     if (align == AlignBy::Pads && !pairs.empty()) {
         std::vector<Flat> from, to;

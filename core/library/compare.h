@@ -32,7 +32,8 @@ struct Comparison {
     std::vector<std::string> differs;
 };
 
-/// Pads are the same by their numbers; where no number is in both, by where they lie (core/library/pad_set.h).
+/// Pads are the same by their numbers; where no number is in both, by where they lie: as they coincide
+/// (core/library/pad_set.h), else each with the nearest that is less than 1.5 mm away once the middles lie on each other.
 Comparison compared(const PadPattern& one, const PadPattern& other, AlignBy align);
 
 /// The overlay at 1:1: the second's pads filled, the first's as outlines, and arrows from one to the other, `times`

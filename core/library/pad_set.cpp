@@ -155,9 +155,10 @@ std::optional<PadPattern> patternOf(const Part& part, const Footprint& f) {
                           pad.doubt.fitted->mm()});
     }
     for (const BareHole& hole : f.bareHoles) {
-        if (!hole.firm || !hole.doubt.fitted) return {};
+        // What is for another make alone has no doubt of this one.
+        if (!hole.firm || (!hole.doubt.fitted && hole.make.empty())) return {};
         p.pads.push_back({hole.name, hole.at.x.mm(), hole.at.y.mm(), hole.size.mm(),
-                          hole.plated ? hole.land.width.mm() : 0, hole.doubt.fitted->mm()});
+                          hole.plated ? hole.land.width.mm() : 0, hole.doubt.fitted.value_or(Length()).mm()});
     }
     for (const Conductor& c : f.attached.lands)
         if (c.hole <= Length() && !c.fiducial && c.firm) {

@@ -106,12 +106,12 @@ Adjustment::Equation Adjustment::resolve(const Part& part, const Reading& r, con
     }
     if (r.pick) {
         e.picture = model_.pictureIndex(r.source);
-        e.a = r.a.empty() ? -1 : model_.featureIndex(r.a);
+        e.a = r.a.empty() ? -1 : model_.readOn(part, r, r.a);
         return e;
     }
-    e.a = model_.featureIndex(asMeant(r, r.a));
-    if (!r.b.empty()) e.b = model_.featureIndex(asMeant(r, r.b));
-    if (!r.c.empty()) e.c = model_.featureIndex(r.c);
+    e.a = model_.readOn(part, r, asMeant(r, r.a));
+    if (!r.b.empty()) e.b = model_.readOn(part, r, asMeant(r, r.b));
+    if (!r.c.empty()) e.c = model_.readOn(part, r, r.c);
     if (!part.zeros.empty() && !r.drawing) e.zero = model_.parameterIndex("zero." + r.instrument);
     if (!r.sameAs.empty())
         for (std::size_t i = 0; i < part.readings.size(); ++i)

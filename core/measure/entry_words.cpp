@@ -37,12 +37,6 @@ const std::vector<std::pair<std::string_view, Axis>>& axisWords() {
 
 }  // namespace
 
-std::string lower(std::string_view s) {
-    std::string out(s);
-    std::transform(out.begin(), out.end(), out.begin(), [](unsigned char c) { return std::tolower(c); });
-    return out;
-}
-
 bool means(std::string_view typed, std::string_view word) {
     return typed == word || (typed.size() >= 3 && word.starts_with(typed));
 }

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/part/part.h"
+#include "core/base/text_table.h"
 
 namespace punch {
 
@@ -18,7 +19,6 @@ struct ContactWord {
 
 enum class Remark { Coordinate, Below, Specimen, Steps, Same, Letter, Drawing, End };
 
-std::string lower(std::string_view text);
 /// Is `typed` the word, or at least its first three letters?
 bool means(std::string_view typed, std::string_view word);
 /// Null for what is no contact.

@@ -89,11 +89,16 @@ bool Model::isLinear(int feature) const {
     return true;
 }
 
-Feature ModelAt::mirror(const Model::Ref& ref, Axis axis, int axisParameter, bool levels) const {
+Expr ModelAt::growth(const Model::Ref& ref, double pitches) const {
+    if (ref.onSample || pitches == 0 || model_->growPitch_ < 0) return Expr();
+    return pitches * parameter(model_->growPitch_);
+}
+
+Feature ModelAt::mirror(const Model::Ref& ref, Axis axis, int axisParameter, double grown, bool levels) const {
     Feature f = feature(ref.mirrored, levels);
     f.id = ref.id;
     Expr& coordinate = axis == Axis::Along ? f.x : f.y;
-    coordinate = 2.0 * parameter(axisParameter) - coordinate;
+    coordinate = 2.0 * (parameter(axisParameter) + growth(ref, axis == Axis::Along ? grown : 0)) - coordinate;
     if (f.turn) f.turn = (axis == Axis::Along ? Expr(180) : Expr(0)) - *f.turn;
     return f;
 }
@@ -102,7 +107,7 @@ Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
     const Model::Pattern& p = model_->patterns_[ref.owner];
     Feature f;
     if (ref.mirrored >= 0) {
-        f = mirror(ref, p.mirror, p.axis, levels);
+        f = mirror(ref, p.mirror, p.axis, p.grown, levels);
     } else {
         f.id = ref.id;
         f.round = p.round;
@@ -148,6 +153,7 @@ Feature ModelAt::pin(const Model::Ref& ref, bool levels) const {
             }
         }
         if (p.x >= 0) f.x = f.x + parameter(p.x);
+        if (p.grown != 0) f.x = f.x + growth(ref, p.grown);
         if (p.y >= 0) f.y = f.y + parameter(p.y);
     }
     if (ref.dx >= 0) f.x = f.x + parameter(ref.dx);
@@ -171,13 +177,14 @@ Feature ModelAt::feature(int index, bool levels) const {
         case Model::Kind::Spot: {
             const Model::SpotRef& s = model_->spots_[ref.owner];
             if (ref.mirrored >= 0 && s.axis >= 0) {
-                f = mirror(ref, s.mirror, s.axis, levels);
+                f = mirror(ref, s.mirror, s.axis, s.grown, levels);
                 break;
             }
             f.round = s.round;
             if (s.x >= 0) {
                 f.x = parameter(s.x);
                 f.y = parameter(s.y);
+                if (s.grown != 0) f.x = f.x + growth(ref, s.grown);
             }
             if (s.width >= 0) f.halfX = parameter(s.width) / 2;
             f.halfY = s.thickness >= 0 ? parameter(s.thickness) / 2 : f.halfX;
@@ -186,7 +193,8 @@ Feature ModelAt::feature(int index, bool levels) const {
         case Model::Kind::BodyFace:
         case Model::Kind::Face: {
             const Model::FaceRef& face = model_->faces_[ref.owner];
-            const Expr at = face.at >= 0 ? parameter(face.at) : Expr();
+            Expr at = face.at >= 0 ? parameter(face.at) : Expr();
+            if (face.grown != 0) at = at + growth(ref, face.grown);
             f.faceAxis = face.axis;
             f.side = face.side;
             if (face.axis == Axis::Along)
@@ -199,8 +207,13 @@ Feature ModelAt::feature(int index, bool levels) const {
             return f;
         }
         case Model::Kind::Body: {
-            const Expr& left = parameter(model_->left_);
-            const Expr& right = parameter(model_->right_);
+            const auto faceAt = [&](int p, const FeatureId& id) {
+                const int face = model_->featureIndex(id);
+                const double grown = model_->faces_[model_->features_[static_cast<std::size_t>(face)].owner].grown;
+                return grown != 0 ? parameter(p) + growth(ref, grown) : parameter(p);
+            };
+            const Expr left = faceAt(model_->left_, kLeftFace);
+            const Expr right = faceAt(model_->right_, kRightFace);
             const Expr& front = parameter(model_->front_);
             const Expr& rear = parameter(model_->rear_);
             f.x = (left + right) / 2;
@@ -219,7 +232,7 @@ Feature ModelAt::feature(int index, bool levels) const {
 std::map<FeatureId, Feature> ModelAt::features() const {
     std::map<FeatureId, Feature> all;
     for (std::size_t i = 0; i < model_->features_.size(); ++i)
-        all.emplace(model_->features_[i].id, feature(static_cast<int>(i)));
+        if (!model_->features_[i].onSample) all.emplace(model_->features_[i].id, feature(static_cast<int>(i)));
     return all;
 }
 

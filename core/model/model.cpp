@@ -82,6 +82,7 @@ Model::Model(const Part& part, const std::string& free) {
         }
     }
     bindFormulas(part);
+    addSample(part);
     numberUnknowns();
 }
 
@@ -338,7 +339,7 @@ int Model::nameIndex(const Part& part, const std::string& name) {
     if (const int own = parameterIndex(name); own >= 0) return own;
     for (const Reading& r : part.readings) {
         if (r.name != name || r.contact == Contact::Quantity) continue;
-        Named n{r, featureIndex(r.a), featureIndex(r.b), featureIndex(r.c)};
+        Named n{r, readOn(part, r, r.a), readOn(part, r, r.b), readOn(part, r, r.c)};
         if (n.a < 0 || (!r.b.empty() && n.b < 0) || (!r.c.empty() && n.c < 0)) continue;
         named_.push_back(n);
         return -2 - (static_cast<int>(named_.size()) - 1);

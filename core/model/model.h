@@ -20,6 +20,8 @@
 //   instrument's zero      zero.<instrument>
 //   picture                <source>.scaleX, .scaleY (by its nominal scale), .angle, .x, .y, .rimBright, .rimDark
 //   named value            its own name
+// Of a member of a family (Part::sample) the parameters are those of the sample that was measured; its own features stand
+// `grown` pitches further along, and readings are of the sample's.
 // A parameter is free (to be measured), taken (a standard value), given (typed) or a formula on other names.
 
 #include <map>
@@ -68,6 +70,11 @@ public:
     std::size_t featureCount() const { return features_.size(); }
     /// -1 when there is none.
     int featureIndex(const FeatureId& id) const;
+    /// The feature that a reading was taken on: that of the sample, where the part is another member of its family (what is
+    /// a drawing's may be the member's own). -1 when there is none.
+    int readOn(const Part& part, const Reading& reading, const FeatureId& id) const;
+    /// On the sample; the part's own where there is no other.
+    int sampleIndex(const FeatureId& id) const;
     /// Do its places and sizes depend on the unknowns linearly?
     bool isLinear(int feature) const;
 
@@ -101,6 +108,7 @@ private:
         Slot slot;
         int dx = -1, dy = -1;  ///< of a moved pin
         int mirrored = -1;     ///< feature that it mirrors
+        bool onSample = false;  ///< stands where it does on the sample
     };
     struct Pattern {
         FormationKind kind = FormationKind::Row;
@@ -112,17 +120,20 @@ private:
         Axis mirror = Axis::Along;
         bool round = false, oval = false, clockwise = false, middle = false;
         double ringStep = 0;  ///< degrees, of a full ring
+        double grown = 0;     ///< pitches; of a twin: its axis
     };
     struct SpotRef {
         int x = -1, y = -1, width = -1, thickness = -1, axis = -1;
         Axis mirror = Axis::Along;
         bool round = true, mark = false;
+        double grown = 0;  ///< pitches; of a twin: its axis
     };
     struct FaceRef {
         int at = -1;
         double sign = 1;
         int side = 0;
         Axis axis = Axis::Along;
+        double grown = 0;
     };
     struct Bound {
         int parameter = -1;
@@ -145,6 +156,10 @@ private:
     void addFaces(const Part& part, const std::string& free);
     void addPictures(const Part& part, const std::string& free);
     void addFeature(Ref ref);
+    void addSample(const Part& part);
+    /// How far it grows, of what stands at this parameter; nothing where the parameter says it of the member itself.
+    double grownOf(const Part& part, const std::string& feature, int parameter) const;
+    bool saysMember(const Part& part, int parameter, int depth = 0) const;
     void bindFormulas(const Part& part);
     int nameIndex(const Part& part, const std::string& name);
     void complain(int parameter, const std::string& words);
@@ -154,7 +169,7 @@ private:
     std::vector<Parameter> parameters_;
     std::unordered_map<std::string, std::size_t> index_;
     std::vector<Ref> features_;
-    std::unordered_map<FeatureId, int> featureIndex_;
+    std::unordered_map<FeatureId, int> featureIndex_, sampleIndex_;
     std::vector<Pattern> patterns_;
     std::vector<SpotRef> spots_;
     std::vector<FaceRef> faces_;
@@ -165,6 +180,7 @@ private:
     std::vector<PictureTerm> pictures_;
     std::vector<Prior> priors_;
     std::unordered_map<std::string, std::string> alias_;
+    int growPitch_ = -1;
     int left_ = -1, right_ = -1, front_ = -1, rear_ = -1, height_ = -1;
     double span_ = 0;  ///< mm, of the first formation as assumed
     int unknowns_ = 0;
@@ -189,7 +205,9 @@ public:
 
 private:
     Feature pin(const Model::Ref& ref, bool levels) const;
-    Feature mirror(const Model::Ref& ref, Axis axis, int axisParameter, bool levels) const;
+    Feature mirror(const Model::Ref& ref, Axis axis, int axisParameter, double grown, bool levels) const;
+    /// So many pitches; nothing of what stands on the sample.
+    Expr growth(const Model::Ref& ref, double pitches) const;
 
     const Model* model_;
     std::vector<Expr> parameters_;

@@ -178,6 +178,7 @@ const std::vector<Field<PadOverride>>& overrideFields() {
         F("plated", "landPlated", "soldered in, with a land", &O::plated, "A lug in a plated hole"),
         F("layers", "landLayers", "Lands", choice(&O::layers), "A surface land has no hole")
             .worded({"through the board", "part side only", "solder side only"}),
+        F("join", "landJoin", "Several makes", choice(&O::join), "How its hole takes the leads of all makes"),
         F("maskMargin", "landMask", "Mask, per side", &O::maskMargin, "The opening is larger than the land by this")
             .to(100),
         F("tented", "landTented", "tented", &O::tented, "Mask over the land"),

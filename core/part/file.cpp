@@ -136,7 +136,40 @@ std::map<std::string, Angle> angleMap(Fields f) {
     return values;
 }
 
-Part partFrom(Fields f) {
+/// Makes stand whole in the part, and could in turn; one has no makes of its own.
+constexpr int kMostMakes = 24;
+
+Part partFrom(Fields f, bool ofAMake = false);
+Json partToJson(const Part& p);
+
+}  // namespace
+
+Json toJson(const Make& m) {
+    Json j = {{"name", m.name}};
+    putText(j, "file", m.file);
+    if (m.by != JoinBy::Leads) j["by"] = nameOf(m.by);
+    if (!m.part.empty()) j["part"] = partToJson(m.part.front());
+    return withUnknown(j, m.unknown);
+}
+
+namespace {
+
+Make makeFrom(Fields f) {
+    Make m;
+    m.name = f.text("name", "");
+    m.file = f.text("file", "");
+    m.by = f.choice<JoinBy>("by", JoinBy::Leads);
+    if (const auto part = f.json("part")) {
+        if (part->is_object())
+            m.part.push_back(partFrom(f.sub(*part, f.at("part")), true));
+        else
+            f.fail(f.at("part"), "a make is a part");
+    }
+    m.unknown = f.rest();
+    return m;
+}
+
+Part partFrom(Fields f, bool ofAMake) {
     Part p;
     p.name = f.text("name", p.name);
     p.description = f.text("description", "");
@@ -185,22 +218,28 @@ Part partFrom(Fields f) {
     for (const auto& [path, j] : f.list("benchNotes")) p.benchNotes.push_back(benchNoteFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("history")) p.history.push_back(boardNoteFrom(f.sub(j, path)));
     for (const auto& [path, j] : f.list("variants")) p.variants.push_back(variantFrom(f.sub(j, path)));
+    p.symbol = symbolFrom(f.object("symbol"));
+    p.family = familyFrom(f.object("family"));
+    p.sample = sampleFrom(f.object("sample"));
+    p.copiedFrom = f.text("copiedFrom", "");
+    if (!ofAMake) {
+        for (const auto& [path, j] : f.list("makes")) p.makes.push_back(makeFrom(f.sub(j, path)));
+        if (p.makes.size() > kMostMakes)
+            f.fail(f.at("makes"), fmt::format("{} makes are more than one footprint takes ({})", p.makes.size(), kMostMakes));
+    }
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
     repairIdentifiers(p, f);
     return p;
 }
 
-}  // namespace
-
-std::string toText(const Part& p) {
+Json partToJson(const Part& p) {
     Json datum = {{"at", nameOf(p.datum.kind)}};
     putText(datum, "feature", p.datum.feature);
     putText(datum, "second", p.datum.second);
     Json body = {{"present", p.body.present}, {"standoff", p.body.standoff.mm()}};
     if (p.body.trace) body["trace"] = toJson(*p.body.trace);
-    Json j = {{"punchbit", kFileVersion},
-              {"name", p.name},
+    Json j = {{"name", p.name},
               {"description", p.description},
               {"reference", p.reference},
               {"notes", p.notes},
@@ -231,6 +270,11 @@ std::string toText(const Part& p) {
     if (!p.benchNotes.empty()) j["benchNotes"] = listToJson(p.benchNotes);
     if (!p.history.empty()) j["history"] = listToJson(p.history);
     if (!p.variants.empty()) j["variants"] = listToJson(p.variants);
+    if (p.symbol != SymbolDrawing{}) j["symbol"] = toJson(p.symbol);
+    if (p.family != Family{}) j["family"] = toJson(p.family);
+    if (p.sample != Sample{}) j["sample"] = toJson(p.sample);
+    if (!p.makes.empty()) j["makes"] = listToJson(p.makes);
+    putText(j, "copiedFrom", p.copiedFrom);
     if (!p.solids.empty()) j["solids"] = listToJson(p.solids);
     if (!p.overrides.empty()) {
         Json overrides = Json::object();
@@ -239,7 +283,15 @@ std::string toText(const Part& p) {
     }
     if (!p.instruments.empty()) j["instruments"] = listToJson(p.instruments);
     if (!p.zeros.empty()) j["zeros"] = p.zeros;
-    return withUnknown(j, p.unknown).dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
+    return withUnknown(j, p.unknown);
+}
+
+}  // namespace
+
+std::string toText(const Part& p) {
+    Json j = {{"punchbit", kFileVersion}};
+    j.update(partToJson(p));
+    return j.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
 Result<Part> fromText(std::string_view text, const std::string& where) {

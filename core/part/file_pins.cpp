@@ -1,5 +1,8 @@
 // Pins, bench notes, variants and the history of boards in a part's file.
 
+#include <algorithm>
+#include <cmath>
+
 #include "core/part/file_sections.h"
 
 namespace punch {
@@ -12,6 +15,7 @@ Json toJson(const Pin& p) {
     putText(j, "group", p.group);
     putText(j, "element", p.element);
     putText(j, "note", p.note);
+    if (p.gap > 0) j["gap"] = p.gap;
     if (!p.pads.empty()) j["pads"] = p.pads;
     return withUnknown(j, p.unknown);
 }
@@ -26,6 +30,7 @@ Pin pinFrom(Fields f) {
     p.group = f.text("group", "");
     p.element = f.text("element", "");
     p.note = f.text("note", "");
+    p.gap = std::clamp(f.whole("gap", 0), 0, 50);
     p.pads = f.texts("pads");
     p.unknown = f.rest();
     return p;
@@ -79,12 +84,78 @@ BoardNote boardNoteFrom(Fields f) {
     return n;
 }
 
+Json toJson(const SymbolShape& s) {
+    Json places = Json::array();
+    for (const SymbolPlace& p : s.places) places.push_back({p.x, p.y});
+    Json j = {{"form", nameOf(s.form)}, {"places", places}};
+    putText(j, "text", s.text);
+    putText(j, "element", s.element);
+    if (s.filled) j["filled"] = true;
+    return withUnknown(j, s.unknown);
+}
+
+SymbolShape symbolShapeFrom(Fields f) {
+    SymbolShape s;
+    s.form = f.choice<SymbolForm>("form", SymbolForm::Line);
+    for (const auto& [path, j] : f.list("places")) {
+        if (!j.is_array() || j.size() != 2) {
+            f.fail(path, "a place on the symbol is [x, y] in mm");
+            continue;
+        }
+        const double x = f.finite(j[0], path), y = f.finite(j[1], path);
+        if (std::abs(x) > 1000 || std::abs(y) > 1000) f.fail(path, "a symbol is at most 2 m wide");
+        s.places.push_back({x, y});
+    }
+    s.text = f.text("text", "");
+    s.element = f.text("element", "");
+    s.filled = f.flag("filled", false);
+    s.unknown = f.rest();
+    return s;
+}
+
+Json toJson(const SymbolAttribute& a) {
+    Json j = {{"name", a.name}, {"value", a.value}};
+    if (a.shown) j["shown"] = true;
+    return withUnknown(j, a.unknown);
+}
+
+Json toJson(const SymbolDrawing& s) {
+    Json j = Json::object();
+    if (!s.shapes.empty()) j["shapes"] = listToJson(s.shapes);
+    if (!s.attributes.empty()) j["attributes"] = listToJson(s.attributes);
+    if (!s.block) j["block"] = false;
+    if (!s.referenceShown) j["referenceShown"] = false;
+    if (!s.valueShown) j["valueShown"] = false;
+    return withUnknown(j, s.unknown);
+}
+
+SymbolDrawing symbolFrom(Fields f) {
+    SymbolDrawing s;
+    for (const auto& [path, j] : f.list("shapes")) s.shapes.push_back(symbolShapeFrom(f.sub(j, path)));
+    for (const auto& [path, j] : f.list("attributes")) {
+        Fields of = f.sub(j, path);
+        SymbolAttribute a;
+        a.name = of.text("name", "");
+        if (a.name.empty()) of.fail(of.at("name"), "an attribute has a name");
+        a.value = of.text("value", "");
+        a.shown = of.flag("shown", false);
+        a.unknown = of.rest();
+        s.attributes.push_back(std::move(a));
+    }
+    s.block = f.flag("block", true);
+    s.referenceShown = f.flag("referenceShown", true);
+    s.valueShown = f.flag("valueShown", true);
+    s.unknown = f.rest();
+    return s;
+}
+
 Json toJson(const Variant& v) {
     Json j = {{"name", v.name}};
     putText(j, "description", v.description);
     putText(j, "value", v.value);
     if (!v.pins.empty()) j["pins"] = listToJson(v.pins);
     if (!v.without.empty()) j["without"] = v.without;
+    if (!v.with.empty()) j["with"] = listToJson(v.with);
     return withUnknown(j, v.unknown);
 }
 
@@ -96,6 +167,7 @@ Variant variantFrom(Fields f) {
     v.value = f.text("value", "");
     for (const auto& [path, j] : f.list("pins")) v.pins.push_back(pinFrom(f.sub(j, path)));
     v.without = f.texts("without");
+    for (const auto& [path, j] : f.list("with")) v.with.push_back(markFrom(f.sub(j, path)));
     v.unknown = f.rest();
     return v;
 }

@@ -9,6 +9,7 @@
 
 #include "core/base/angle.h"
 #include "core/base/length.h"
+#include "core/part/make.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -42,6 +43,7 @@ struct PadOverride {
     std::optional<Length> holeLength;        ///< of a slot, over its rounded ends
     std::optional<bool> slot;                ///< a plated slot along the lead's longer side
     std::optional<PadLayers> layers;
+    std::optional<JoinKind> join;      ///< how its hole takes the leads of several makes
     std::optional<bool> plated;        ///< of a lug: soldered into a plated hole with a land
     std::optional<Length> maskMargin;  ///< of the opening, per side
     std::optional<bool> tented;        ///< mask over the land: on the part side, of a land on the solder side there

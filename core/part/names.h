@@ -43,7 +43,8 @@ PUNCH_NAMES(FaceKind, 4, {FaceKind::Panel, "panel"}, {FaceKind::BoardEdge, "boar
             {FaceKind::Plug, "plug face"})
 PUNCH_NAMES(DatumKind, 4, {DatumKind::MiddleOfPins, "middle of the pins"}, {DatumKind::PinOne, "pin 1"},
             {DatumKind::Feature, "feature"}, {DatumKind::Between, "between"})
-PUNCH_NAMES(SourceState, 5, {SourceState::NotSaid, "not said"}, {SourceState::Guessed, "guessed"},
+PUNCH_NAMES(SourceState, 6, {SourceState::NotSaid, "not said"}, {SourceState::Guessed, "guessed"},
+            {SourceState::TakenIn, "taken in, not confirmed"},
             {SourceState::Measured, "measured"}, {SourceState::Drawing, "drawing"},
             {SourceState::Proven, "proven on a board"})
 PUNCH_NAMES(PinKind, 11, {PinKind::NotSaid, "not said"}, {PinKind::Input, "input"}, {PinKind::Output, "output"},
@@ -53,6 +54,12 @@ PUNCH_NAMES(PinKind, 11, {PinKind::NotSaid, "not said"}, {PinKind::Input, "input
             {PinKind::NotConnected, "no internal connection"})
 PUNCH_NAMES(PinSide, 5, {PinSide::ByKind, "by kind"}, {PinSide::Left, "left"}, {PinSide::Right, "right"},
             {PinSide::Top, "top"}, {PinSide::Bottom, "bottom"})
+PUNCH_NAMES(FamilyFollow, 4, {FamilyFollow::ByPlace, "by place"}, {FamilyFollow::Left, "left"},
+            {FamilyFollow::Middle, "middle"}, {FamilyFollow::Right, "right"})
+PUNCH_NAMES(JoinKind, 3, {JoinKind::Round, "round"}, {JoinKind::Slot, "slot"}, {JoinKind::TwoHoles, "two holes"})
+PUNCH_NAMES(JoinBy, 3, {JoinBy::Leads, "leads"}, {JoinBy::PinOne, "pin 1"}, {JoinBy::Datum, "datum"})
+PUNCH_NAMES(SymbolForm, 5, {SymbolForm::Line, "line"}, {SymbolForm::Arc, "arc"}, {SymbolForm::Circle, "circle"},
+            {SymbolForm::Polygon, "polygon"}, {SymbolForm::Text, "text"})
 PUNCH_NAMES(PartKind, 3, {PartKind::Placed, "placed and bought"}, {PartKind::Printed, "placed, not bought"},
             {PartKind::Loose, "bought, not soldered"})
 PUNCH_NAMES(Level, 3, {Level::A, "A"}, {Level::B, "B"}, {Level::C, "C"})

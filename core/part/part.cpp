@@ -1,6 +1,7 @@
 #include "core/part/part.h"
 
 #include <algorithm>
+#include <cstdlib>
 
 #include "core/part/mark_kinds.h"
 #include "core/part/numbering.h"
@@ -80,11 +81,27 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     if (const Spot* spot = spotOf(part, id)) return spot->name;
     if (const Face* face = faceOf(part, id)) return face->name;
     if (const std::string number = pinNumber(part, id); !number.empty()) return "pin " + number;
+    // "make2:0": a hole that another make alone needs.
+    if (id.starts_with("make"))
+        if (const std::size_t which = static_cast<std::size_t>(std::atoi(id.c_str() + 4)); which >= 1 && which <= part.makes.size())
+            return "a hole of " + part.makes[which - 1].name;
+    if (const std::size_t slash = id.find("/2"); slash != std::string::npos && spotOf(part, id.substr(0, slash)) != nullptr)
+        return spotOf(part, id.substr(0, slash))->name + ", second hole";
+    // A pin of the sample that the readings were taken on.
+    if (!part.sample.formations.empty()) {
+        Part onSample;
+        onSample.formations = part.sample.formations;
+        if (const std::string number = pinNumber(onSample, id); !number.empty()) return "the sample's pin " + number;
+    }
     if (const Mark* mark = markById(part, id)) return mark->name;
     // "m7/3": the third land of a mark.
     if (const std::size_t slash = id.find('/'); slash != std::string::npos)
         if (const Mark* mark = markById(part, id.substr(0, slash))) return mark->name + " " + id.substr(slash + 1);
     return "removed feature " + id;
+}
+
+bool operator==(const Make& a, const Make& b) {
+    return a.name == b.name && a.file == b.file && a.by == b.by && a.part == b.part && a.unknown == b.unknown;
 }
 
 }  // namespace punch

@@ -9,7 +9,9 @@
 #include <string>
 #include <vector>
 
+#include "core/part/family.h"
 #include "core/part/formation.h"
+#include "core/part/make.h"
 #include "core/part/mark.h"
 #include "core/part/pin.h"
 #include "core/part/reading.h"
@@ -88,6 +90,11 @@ struct Part {
     std::vector<Pin> pins;  ///< in the order of the symbol
     std::vector<BenchNote> benchNotes;
     std::vector<Variant> variants;
+    SymbolDrawing symbol;
+    Family family;
+    Sample sample;            ///< of a member of a family with other ways than were measured
+    std::vector<Make> makes;  ///< that the same holes take, besides the one that was read
+    std::string copiedFrom;   ///< file that readings were copied from: of the first of several makes
     std::vector<BoardNote> history;  ///< the oldest first
     int nextId = 1;                  ///< next number for a lasting identifier
     UnknownFields unknown;

@@ -6,6 +6,8 @@
 #include <string>
 #include <vector>
 
+#include "core/base/length.h"
+#include "core/part/mark.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -36,6 +38,7 @@ struct Pin {
     std::string group;    ///< pins of a group stand together, a gap between groups
     std::string element;  ///< of a symbol in several pieces; empty: the first
     std::string note;
+    int gap = 0;  ///< steps left free before it on its side of the symbol
     std::vector<std::string>
         pads;  ///< numbers of the pads that it is joined to; empty: those of its own number; an empty one: to none
     UnknownFields unknown = {};
@@ -60,6 +63,49 @@ struct BoardNote {
     friend bool operator==(const BoardNote&, const BoardNote&) = default;
 };
 
+/// A plain shape on the symbol, beside what the rule draws.
+enum class SymbolForm {
+    Line,     ///< through all its places
+    Arc,      ///< from the first place through the second to the third
+    Circle,   ///< around the first place, through the second
+    Polygon,  ///< closed
+    Text,     ///< centred on its place
+};
+
+/// mm on the symbol: x right, y up, from the middle of its element's block.
+struct SymbolPlace {
+    double x = 0, y = 0;
+    friend bool operator==(const SymbolPlace&, const SymbolPlace&) = default;
+};
+
+struct SymbolShape {
+    SymbolForm form = SymbolForm::Line;
+    std::vector<SymbolPlace> places;
+    std::string text;
+    std::string element;  ///< as of a pin
+    bool filled = false;
+    UnknownFields unknown = {};
+    friend bool operator==(const SymbolShape&, const SymbolShape&) = default;
+};
+
+/// What the symbol says beside reference and value.
+struct SymbolAttribute {
+    std::string name, value;
+    bool shown = false;
+    UnknownFields unknown = {};
+    friend bool operator==(const SymbolAttribute&, const SymbolAttribute&) = default;
+};
+
+struct SymbolDrawing {
+    std::vector<SymbolShape> shapes;
+    std::vector<SymbolAttribute> attributes;
+    bool block = true;           ///< the block's outline is drawn
+    bool referenceShown = true;  ///< the reference letter
+    bool valueShown = true;
+    UnknownFields unknown = {};
+    friend bool operator==(const SymbolDrawing&, const SymbolDrawing&) = default;
+};
+
 /// The same body and pads with other pins, names or marks.
 struct Variant {
     std::string name;  ///< "PG": the part is released as HT-SEL6-PG
@@ -67,6 +113,7 @@ struct Variant {
     std::string value;
     std::vector<Pin> pins;             ///< instead of the part's; empty: the same
     std::vector<std::string> without;  ///< marks that it does not have
+    std::vector<Mark> with;            ///< marks that it has besides; one of the same identifier takes its place
     UnknownFields unknown = {};
     friend bool operator==(const Variant&, const Variant&) = default;
 };

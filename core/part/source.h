@@ -21,7 +21,7 @@ enum class PictureFace { NotSaid, PartSide, SolderSide };
 using UnknownFields = std::string;
 
 /// How far a source is to be trusted.
-enum class SourceState { NotSaid, Guessed, Measured, Drawing, Proven };
+enum class SourceState { NotSaid, Guessed, TakenIn, Measured, Drawing, Proven };
 
 struct Source {
     std::string id;

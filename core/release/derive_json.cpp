@@ -1,4 +1,6 @@
 #include "core/release/derive_json.h"
+
+#include "core/release/makes_json.h"
 #include <nlohmann/json.hpp>
 #include <set>
 #include "core/clear/room.h"
@@ -436,6 +438,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         {"placementFile", isPlaced(part.kind)},
         {"pads", padsJson(part, f)},
         {"bareHoles", bareHolesJson(f)},
+        {"makes", makesJson(part, f)},
         {"parameters", parametersJson(f)},
         {"asRead", listOf(f.sizes, sizeJson)},
         {"body", bodyJson(f)},

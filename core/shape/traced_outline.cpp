@@ -79,6 +79,24 @@ std::vector<PixelPoint> withoutDetail(const std::vector<PixelPoint>& given, doub
     return out;
 }
 
+namespace {
+
+/// How far a place of the sample's outline stands further along on this member of its family.
+double grownBy(const Part& part, const Adjustment& adjustment, double x) {
+    const auto right = part.sample.grown.find(kRightFace);
+    if (part.sample.formations.empty() || right == part.sample.grown.end()) return 0;
+    double least = 1e300, most = -1e300;
+    for (const FeatureId& pin : part.sample.formations.front().pins) {
+        const double at = adjustment.at().feature(adjustment.model().sampleIndex(pin), false).x.value();
+        least = std::min(least, at);
+        most = std::max(most, at);
+    }
+    const std::string pitch = parameterPrefix(part, part.sample.formations.front()) + "pitch";
+    return x > (least + most) / 2 ? right->second * adjustment.parameter(pitch).value() : 0;
+}
+
+}  // namespace
+
 std::vector<Point> tracedOutline(const Part& part, const Adjustment& adjustment, Point datum) {
     if (!part.body.trace || part.body.trace->points.size() < (part.body.trace->half ? 2U : 3U)) return {};
     const Trace& trace = *part.body.trace;
@@ -91,7 +109,7 @@ std::vector<Point> tracedOutline(const Part& part, const Adjustment& adjustment,
     std::vector<PixelPoint> places;  // mm, y up
     for (const PixelPoint& p : trace.points) {
         const auto [x, y] = picture.place(p);
-        places.push_back({x.value() - datum.x.mm(), y.value() - datum.y.mm()});
+        places.push_back({x.value() + grownBy(part, adjustment, x.value()) - datum.x.mm(), y.value() - datum.y.mm()});
     }
     places = withoutDetail(places, trace.leaveOut.mm(), !trace.half);
     if (trace.half && places.size() > 1) {

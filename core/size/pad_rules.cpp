@@ -32,14 +32,17 @@ bool isOverridden(const Part& part, const FeatureId& pin, const std::string& for
 }
 
 void sizePad(const Part& part, const std::string& formation, const LeadFit& lead, Pad& pad) {
-    const PadOverride o = overrideFor(part, pad.id, formation);
+    sizePad(part.rules, overrideFor(part, pad.id, formation), lead, pad);
     pad.overridden = isOverridden(part, pad.id, formation);
+}
+
+void sizePad(const Rules& rules, const PadOverride& o, const LeadFit& lead, Pad& pad) {
     pad.sized = lead.sized;
     pad.layers = o.layers.value_or(PadLayers::Through);
     const bool through = pad.layers == PadLayers::Through;
     if (through) {
         pad.hole = o.hole.value_or(lead.hole);
-        pad.holeLargest = pad.hole + part.rules.platedTolerance;
+        pad.holeLargest = pad.hole + rules.platedTolerance;
         pad.slotLength = lead.slotLength;
         if (o.holeLength) pad.slotLength = *o.holeLength > pad.hole ? *o.holeLength : Length();
         // The slot lies along the lead's longer side.
@@ -70,7 +73,7 @@ void sizePad(const Part& part, const std::string& formation, const LeadFit& lead
     pad.top = pad.layers != PadLayers::Bottom ? land : Land{};
     pad.bottom = pad.layers == PadLayers::Bottom ? land : through ? onLayer(o.bottom) : Land{};
     pad.inner = through ? onLayer(o.inner) : Land{};
-    pad.maskMargin = o.maskMargin.value_or(part.rules.fab.maskMargin);
+    pad.maskMargin = o.maskMargin.value_or(rules.fab.maskMargin);
     pad.tented = o.tented.value_or(false);
     pad.paste = o.paste.value_or(!through);
 }

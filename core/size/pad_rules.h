@@ -19,6 +19,8 @@ bool isOverridden(const Part& part, const FeatureId& pin, const std::string& for
 
 /// The hole and lands of a pad whose place and lead are known.
 void sizePad(const Part& part, const std::string& formation, const LeadFit& lead, Pad& pad);
+/// The same with these fields set.
+void sizePad(const Rules& rules, const PadOverride& set, const LeadFit& lead, Pad& pad);
 
 /// The ring of a hole at its largest and off its place by half the fabrication allowance: the least way from the
 /// hole's wall to the land's edge on the layer where it is least, less that half.

@@ -57,6 +57,7 @@ struct Pad : Conductor, DrawnLead {
     bool paste = false;       ///< on the layer of its land
     bool overridden = false;  ///< something is set against the rule
     bool leadOval = false;    ///< its lead is rounded to its shorter side
+    Point off;                ///< from its lead to its hole; several makes share it
     PlaceDoubt doubt;
 };
 
@@ -80,6 +81,52 @@ struct BareHole {
     PlaceDoubt doubt;
     bool firm = false;
     bool sized = false;
+    Point off;         ///< from the peg to its hole, as of a pad
+    std::string make;  ///< that it is for alone; empty: for the part's own
+};
+
+/// Does something of the part itself stand in it?
+inline bool takesOwn(const BareHole& h) { return h.kind != SpotKind::MountingHole && h.make.empty(); }
+
+/// A lead of a make as it lies over the part's own, and what it needs.
+struct MakeLead {
+    std::string number;
+    std::size_t pad = 0;               ///< of the make's own footprint
+    std::vector<RoundedPolygon> room;  ///< discs that its hole has to hold: one, of a slot its two ends
+    Length allowed;                    ///< its hole is at most this at its largest; 0: nothing is said
+    bool firm = false, sized = false;
+};
+
+struct MakeHole {
+    std::size_t hole = 0;  ///< of the make's own footprint
+    std::string name;
+    SpotKind kind = SpotKind::Peg;
+    std::vector<RoundedPolygon> room;
+    bool plated = false, firm = false, sized = false;
+};
+
+/// Another make, laid over the part (core/size/make_over.h).
+struct MakeOver {
+    std::string name;
+    std::string why;  ///< nothing can be said of it; empty when it can
+    Angle turn;       ///< of the make, and then its shift, from its datum to the part's
+    Point shift;
+    Length apart;     ///< the most that two leads of one number lie apart
+    std::vector<MakeLead> leads;
+    std::vector<MakeHole> holes;
+    std::optional<Rect> body;
+    std::vector<std::string> alone;  ///< numbers that only one of them has: "5 is not in HT-TB4"
+};
+
+/// A hole that takes more than one make's lead (core/size/join_holes.h).
+struct JoinedHole {
+    FeatureId id;
+    std::string name;  ///< "pad 3", "peg"
+    JoinKind kind = JoinKind::Round;
+    Length apart;    ///< the most that two leads in it lie apart
+    Length size, length;
+    Length over;     ///< by which it is larger than what is allowed; 0: it is not
+    std::string why; ///< what keeps the other kinds from it, or all of them
 };
 
 /// An opening of the mask that a mark asks for, and paste.
@@ -119,6 +166,8 @@ struct AttachedCopper {
 };
 
 struct Sized {
+    std::vector<MakeOver> makes;  ///< besides the part's own
+    std::vector<JoinedHole> joined;
     AttachedCopper attached;
     std::vector<Pad> pads;  ///< in the order of their numbers
     std::vector<BareHole> bareHoles;

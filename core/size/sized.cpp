@@ -8,10 +8,18 @@
 #include "core/measure/chain_readings.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
+#include "core/size/join_holes.h"
+#include "core/part/names.h"
 #include "core/size/pad_rules.h"
 
 namespace punch {
 namespace {
+
+/// Braces are places for numbers in a chain's words; names of makes may hold some.
+std::string withoutBraces(std::string words) {
+    std::erase_if(words, [](char c) { return c == '{' || c == '}'; });
+    return words;
+}
 
 std::vector<LeadFit> leadFits(const Part& part, const Adjustment& adjustment, const ChainReadings& chains) {
     std::vector<LeadFit> leads;
@@ -145,15 +153,24 @@ std::vector<ParameterValue> parameterValues(const Part& part, const Adjustment& 
 }  // namespace
 
 Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places,
-            const Shaped& shaped) {
+            const Shaped& shaped, std::vector<MakeOver> makes) {
     Sizes all;
+    all.makes = std::move(makes);
     all.leads = leadFits(part, adjustment, chains);
     all.pads = padsOf(part, places.pins, all.leads, all.chains);
     all.bareHoles = bareHolesOf(part, adjustment, places.holes, all.chains);
+    std::vector<Conductor> second;
+    if (!all.makes.empty()) second = joinHoles(part, all);
+    for (const JoinedHole& j : all.joined) {
+        const std::string kind = nameOf(j.kind) + (j.why.empty() ? "" : "; " + j.why);
+        all.chains["hole:" + j.id].push_back(
+            {"for all makes", "leads up to {} apart: " + withoutBraces(kind), {j.apart}, j.size, ChainStep::Link::Rule, "landJoin", 0});
+    }
     if (!part.marks.empty()) {
         all.attached = attachedCopper(part, shaped, all.pads, all.bareHoles);
         all.chains.merge(all.attached.chains);
     }
+    all.attached.lands.insert(all.attached.lands.end(), second.begin(), second.end());
     all.parameters = parameterValues(part, adjustment, all.leads);
     return all;
 }

@@ -15,8 +15,8 @@ struct Sizes : Sized {
     Chains chains;  ///< "hole:p1", "land:p1", "hole:peg5"
 };
 
-/// With the fewest different drills where the rules ask for that.
+/// With the fewest different drills where the rules ask for that. `makes`: what the holes shall take besides.
 Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings& chains, const Places& places,
-            const Shaped& shaped);
+            const Shaped& shaped, std::vector<MakeOver> makes = {});
 
 }  // namespace punch

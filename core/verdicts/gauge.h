@@ -26,6 +26,7 @@ enum class GaugeId {
     Fiducials,
     LeadPastBoard,
     DropIn,
+    Makes,
     SolidLeads,
     SolidRoom,
     Standoff,

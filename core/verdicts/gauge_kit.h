@@ -26,6 +26,12 @@ Gauge ringGauge(const Part& part, const Results& results);
 Gauge leadPastBoardGauge(const Part& part, const Results& results);
 Gauge dropInGauge(const Part& part, const Results& results);
 
+/// Of a share of parts that go in: against what is wanted.
+GaugeState dropInState(const DropInShare& share, double wanted);
+
+// makes_gauge: several makes in one footprint
+Gauge makesGauge(const Part& part, const Results& results);
+
 // distance_gauges: what has to keep apart
 Gauge holeToHoleGauge(const Part& part, const Results& results);
 Gauge copperToCopperGauge(const Part& part, const Results& results);

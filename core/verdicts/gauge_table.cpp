@@ -25,6 +25,7 @@ bool whenSolid(const Part& part) { return !part.solids.empty(); }
 bool whenRoom(const Part& part) {
     return part.rules.roomAbove.value_or(Length()) > Length() || part.rules.roomBelow.value_or(Length()) > Length();
 }
+bool whenMakes(const Part& part) { return !part.makes.empty(); }
 bool whenPins(const Part& part) { return !part.pins.empty(); }
 bool whenLive(const Part& part) { return !part.potentials.empty(); }
 
@@ -49,6 +50,7 @@ const std::vector<GaugeKind>& gaugeKinds() {
         {GaugeId::LeadPastBoard, "lead-past-board", "Lead past board", Home::Fit, Home::Fit, alone<leadPastBoardGauge>,
          always},
         {GaugeId::DropIn, "drop-in", "Drop-in", Home::Fit, Home::Size, alone<dropInGauge>, always},
+        {GaugeId::Makes, "makes", "Makes", Home::Size, Home::Size, alone<makesGauge>, whenMakes, true},
         {GaugeId::SolidLeads, "body-leads", "Body's leads", Home::Fit, Home::Fit, alone<solidLeadsGauge>, whenSolid,
          true},
         {GaugeId::SolidRoom, "body-room", "Body's room", Home::Fit, Home::Dress, alone<solidRoomGauge>, whenSolid,

@@ -25,6 +25,22 @@ bool isWithoutPins(const Part& part, Gauge& g) {
     return true;
 }
 
+/// Numbers taken in from a file, while no reading of another source says where something stands.
+int takenInUnconfirmed(const Part& part, const Adjustment& adjustment) {
+    int taken = 0;
+    for (std::size_t i = 0; i < part.readings.size(); ++i) {
+        const Reading& r = part.readings[i];
+        const bool in = std::any_of(part.sources.begin(), part.sources.end(), [&](const Source& s) {
+            return s.id == r.source && s.state == SourceState::TakenIn;
+        });
+        if (in)
+            ++taken;
+        else if (!r.b.empty() && adjustment.readings()[i].state == ReadingState::Agrees)
+            return 0;
+    }
+    return taken;
+}
+
 }  // namespace
 
 Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Results& f) {
@@ -86,6 +102,9 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Result
         g.state = GaugeState::Watch;
         g.words = fmt::format("{} asked about", odd.size());
         g.about = odd;
+    } else if (const int taken = takenInUnconfirmed(part, adjustment); taken > 0) {
+        g.state = GaugeState::Watch;
+        g.words = fmt::format("{} taken in, not confirmed", taken);
     } else {
         g.state = worst > kInDoubt * (1 - kWatchShare) ? GaugeState::Watch : GaugeState::Go;
         g.words = adjustment.redundancy() == 0 ? fmt::format("{} taken, none checked", used)
@@ -137,7 +156,7 @@ Gauge positionsGauge(const Part& part, const Results& f) {
         consider(p.id, p.doubt, holeSpare(f, p) / 4);
     }
     for (const BareHole& h : f.bareHoles) {
-        if (h.kind == SpotKind::MountingHole) continue;  // nothing of the part stands in it
+        if (!takesOwn(h)) continue;  // nothing of the part stands in it
         if (!h.sized) return unknownGauge(g, h.name + " not measured", {h.id});
         consider(h.id, h.doubt, holeSpare(h) / 4);
     }
@@ -289,16 +308,18 @@ Gauge dropInGauge(const Part& part, const Results& f) {
                                 : s.share > 0.99   ? 2
                                                    : 1,
                                 100 * part.rules.dropInWanted);
+    g.state = dropInState(s, part.rules.dropInWanted);
+    return g;
+}
+
+GaugeState dropInState(const DropInShare& s, double wanted) {
     // The interval has to stand above what is wanted. Of a coarse run it never could: there the share speaks, and only
     // what the interval excludes is a no-go.
-    const double wanted = part.rules.dropInWanted;
     if (s.trials <= kCoarseTrials)
-        g.state = s.share >= wanted ? GaugeState::Go : s.high >= wanted ? GaugeState::Watch : GaugeState::NoGo;
-    else
-        g.state = s.in == s.trials || s.low >= wanted ? GaugeState::Go
-                  : s.share >= wanted                 ? GaugeState::Watch
-                                                      : GaugeState::NoGo;
-    return g;
+        return s.share >= wanted ? GaugeState::Go : s.high >= wanted ? GaugeState::Watch : GaugeState::NoGo;
+    return s.in == s.trials || s.low >= wanted ? GaugeState::Go
+           : s.share >= wanted                 ? GaugeState::Watch
+                                               : GaugeState::NoGo;
 }
 
 }  // namespace punch
