@@ -135,6 +135,12 @@ void BenchWindow::placeSheetBars() {
     }
 }
 
+bool BenchWindow::eventFilter(QObject* watched, QEvent* event) {
+    // The sheet is laid out after the window that holds it.
+    if (watched == sheet_ && event->type() == QEvent::Resize) QTimer::singleShot(0, this, &BenchWindow::placeSheetBars);
+    return QMainWindow::eventFilter(watched, event);
+}
+
 void BenchWindow::resizeEvent(QResizeEvent* event) {
     QMainWindow::resizeEvent(event);
     shareWidth();

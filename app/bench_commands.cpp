@@ -5,6 +5,7 @@
 #include <QFileInfo>
 #include <QInputDialog>
 
+#include "app/foreign/foreign_choice.h"
 #include "app/bench_window.h"
 #include "app/paper.h"
 #include "app/qt_text.h"
@@ -48,6 +49,22 @@ void BenchWindow::commandsOfParts() {
     whenOpen(tr("Save the part"), QKeySequence::Save, [this] { save(); });
     whenOpen(tr("Save the part under another name"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_S),
              [this] { saveAs({}); });
+    always(
+        tr("Take in pads from files of others"), {},
+        [this] {
+            const QStringList chosen =
+                QFileDialog::getOpenFileNames(this, tr("Files with pads"), library_->folder(), foreignFilter());
+            if (!chosen.isEmpty()) takeIn(chosen);
+        },
+        tr("import gerber drill IPC-2581 csv land pattern copy"));
+    whenOpen(
+        tr("Lay the part over another one or a board's files"), {},
+        [this] {
+            const QStringList chosen = QFileDialog::getOpenFileNames(this, tr("What to lay it over"),
+                                                                     library_->folder(), foreignFilter());
+            if (!chosen.isEmpty()) layOver(chosen);
+        },
+        tr("compare overlay difference deviation gerber"));
     always(
         tr("Library"), Qt::CTRL | Qt::Key_L,
         [this] {

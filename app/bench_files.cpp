@@ -20,6 +20,8 @@
 #include <mutex>
 #include <thread>
 
+#include "app/foreign/compare_dialog.h"
+#include "app/foreign/take_in_dialog.h"
 #include "app/bench_window.h"
 #include "app/theme.h"
 #include "core/base/atomic_file.h"
@@ -230,6 +232,35 @@ QString BenchWindow::demoFile() const {
          {"/../share/punchbit/demo/fennel-house/QB-TB4.punch", "/../../../demo/fennel-house/QB-TB4.punch"})
         if (QFile::exists(here + place)) return QFileInfo(here + place).canonicalFilePath();
     return {};
+}
+
+void BenchWindow::takeIn(const QStringList& files) {
+    TakeInDialog dialog(this);
+    if (!dialog.open(files)) {
+        view_.say(dialog.findChild<QLabel*>("takeWords")->text());
+        return;
+    }
+    if (dialog.exec() != QDialog::Accepted || !mayLeave()) return;
+    const auto taken = dialog.taken();
+    if (!taken) return view_.say(toQt(taken.error().text()));
+    document_.begin(taken->part);
+    QStringList words{tr("%1 pads taken in; their leads are not known yet").arg(allPins(taken->part).size())};
+    for (const std::string& note : taken->notes) words << toQt(note);
+    view_.tell(words.join(". "));
+}
+
+void BenchWindow::layOver(const QStringList& files) {
+    document_.settle();
+    const auto own = patternOf(document_.part(), document_.footprint());
+    if (!own) return view_.say(tr("The part's pads are loose: nothing can be laid over them yet"));
+    auto* dialog = new CompareDialog(*own, view_, this);
+    dialog->setAttribute(Qt::WA_DeleteOnClose);
+    if (!dialog->open(files)) {
+        view_.say(dialog->findChild<QLabel*>("compareWords")->text());
+        delete dialog;
+        return;
+    }
+    dialog->show();
 }
 
 }  // namespace punch

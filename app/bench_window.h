@@ -77,6 +77,7 @@ public:
 protected:
     void closeEvent(QCloseEvent*) override;
     void resizeEvent(QResizeEvent*) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
     /// A part that is dropped on the window is opened, a picture is brought in.
     void dragEnterEvent(QDragEnterEvent*) override;
     void dropEvent(QDropEvent*) override;
@@ -118,6 +119,10 @@ private:
     void showDetails(int reading);
     void offerRecovery();
     /// True when the part on the bench may be left: it is saved, or the user lets it go.
+    /// Pads of other files as a part on the bench; the dialog asks which.
+    void takeIn(const QStringList& files);
+    /// The part over another one or a board's files, in a window of its own.
+    void layOver(const QStringList& files);
     bool mayLeave();
     /// Has the field in which one types take its text, as if it were left.
     void takeWhatIsTyped();

@@ -48,6 +48,7 @@ FamilyCard::FamilyCard(Document& document, ViewState& view, QWidget* parent)
     by_->setObjectName("familyBy");
     by_->setAccessibleName(tr("Family"));
     by_->addItems({tr("this part alone"), tr("also with other ways"), tr("one for each column of letters")});
+    keepWheelAway(by_);
     box->addWidget(by_);
     connect(by_, &QComboBox::activated, this, [this](int at) {
         changeFamily(tr("family"), [&](Family& f) {
@@ -104,10 +105,10 @@ FamilyCard::FamilyCard(Document& document, ViewState& view, QWidget* parent)
     words_->setFont(theme::text(0.9));
     box->addWidget(words_);
     auto* buttons = new QHBoxLayout;
-    openIt_ = new QPushButton(tr("Open it by itself"), this);
+    openIt_ = new QPushButton(tr("Open it"), this);
     openIt_->setObjectName("openMember");
     openIt_->setProperty("role", "link");
-    writeAll_ = new QPushButton(tr("Write all members…"), this);
+    writeAll_ = new QPushButton(tr("Write them all…"), this);
     writeAll_->setObjectName("writeMembers");
     buttons->addWidget(openIt_);
     buttons->addStretch();
@@ -222,7 +223,7 @@ void FamilyCard::arrived(quint64 generation, std::vector<Member> members) {
     list_->clear();
     for (const Member& m : members_) {
         const GaugeState state = m.why.isEmpty() ? worstState(m.footprint.gauges) : GaugeState::NoGo;
-        auto* item = new QListWidgetItem(tr("%1 %2, %n way(s)", nullptr, m.member.ways).arg(glyph(state), toQt(m.member.name)), list_);
+        auto* item = new QListWidgetItem(tr("%1 %2 · %3 ways").arg(glyph(state), toQt(m.member.name)).arg(m.member.ways), list_);
         item->setToolTip(m.why.isEmpty() ? toQt(stateName(state)) : m.why);
         item->setForeground(state == GaugeState::NoGo ? theme::kVermilion : theme::kInk);
     }

@@ -7,6 +7,7 @@
 #include <map>
 
 #include "app/qt_text.h"
+#include "app/stations/form_column.h"
 #include "app/theme.h"
 #include "core/library/makes.h"
 #include "core/part/names.h"
@@ -46,6 +47,7 @@ MakesCard::MakesCard(Document& document, ViewState& view, QWidget* parent)
     by_ = new QComboBox(layRow_);
     by_->setObjectName("makesBy");
     by_->setAccessibleName(tr("Laid over by"));
+    keepWheelAway(by_);
     by_->addItems({tr("their leads"), tr("pin 1"), tr("their datums")});
     lay->addWidget(by_, 1);
     box->addWidget(layRow_);
@@ -145,9 +147,11 @@ void MakesCard::refresh() {
         rest_.start();
     }
     clear(list_);
-    clear(wayRows_);
-    found_.clear();
-    waysBox_->hide();
+    if (part != waysOf_) {
+        clear(wayRows_);
+        found_.clear();
+        waysBox_->hide();
+    }
     const auto line = [&](const QString& name, const QString& words, bool bad, std::optional<std::size_t> make) {
         auto* row = new QWidget(rows_);
         auto* lay = new QHBoxLayout(row);
@@ -209,6 +213,7 @@ void MakesCard::refresh() {
 void MakesCard::tryWays() {
     if (!document_.open()) return;
     found_ = joinWays(document_.part());
+    waysOf_ = document_.part();
     clear(wayRows_);
     for (std::size_t i = 0; i < found_.size(); ++i) {
         const JoinWay& way = found_[i];

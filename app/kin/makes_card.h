@@ -40,6 +40,7 @@ private:
     QWidget* waysBox_;
     QVBoxLayout* wayRows_;
     std::vector<JoinWay> found_;
+    Part waysOf_;  ///< that they are of
     QFileSystemWatcher watcher_;
     QTimer rest_;
     int begun_ = -1;  ///< the part whose makes were looked at

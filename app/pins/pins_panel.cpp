@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <set>
 
+#include "app/pins/symbol_dialog.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "core/part/names.h"
@@ -40,7 +41,12 @@ QString PinsPanel::cellOf(const Pin& p, int column) {
         case Col::Number: return toQt(p.number);
         case Col::Names: return joinedWords(p.names);
         case Col::Kind: return p.kind == PinKind::NotSaid ? QString() : toQt(nameOf(p.kind));
-        case Col::Side: return p.side == PinSide::ByKind ? QString() : toQt(nameOf(p.side));
+        case Col::Side: {
+            // "left +2": two steps left free before it.
+            QString words = p.side == PinSide::ByKind ? QString() : toQt(nameOf(p.side));
+            if (p.gap > 0) words += (words.isEmpty() ? "+" : " +") + QString::number(p.gap);
+            return words;
+        }
         case Col::Group: return toQt(p.group);
         case Col::Element: return toQt(p.element);
         case Col::Pads: return joinedWords(p.pads);
@@ -119,6 +125,7 @@ void PinsPanel::buildTop() {
     };
     dropPinout_ = button(tr("Drop this pinout"), "dropPinout");
     forPads_ = button(tr("A pin for each pad"), "pinsOfPads");
+    draw_ = button(tr("Draw on the symbol…"), "drawSymbol");
     paste_ = button(tr("Paste a table"), "pastePins");
     take_ = button({}, "takePins");
     take_->setProperty("role", "main");
@@ -126,6 +133,17 @@ void PinsPanel::buildTop() {
     connect(forPads_, &QPushButton::clicked, this,
             [this] { setPins(tr("a pin for each pad"), withMissingPins(pins(), document_.footprint().pads)); });
     connect(paste_, &QPushButton::clicked, this, [this] { offer(QApplication::clipboard()->text()); });
+    connect(draw_, &QPushButton::clicked, this, [this] {
+        if (!document_.open()) return;
+        Part shown = document_.part();
+        shown.pins = pins();
+        SymbolDialog dialog(shown, this);
+        if (dialog.exec() != QDialog::Accepted) return;
+        Part next = document_.part();
+        next.symbol = dialog.drawing();
+        document_.apply(tr("drawing on the symbol"), std::move(next));
+        refresh();
+    });
     connect(dropPinout_, &QPushButton::clicked, this, [this] {
         Part next = document_.part();
         std::erase_if(next.variants, [&](const Variant& v) { return v.name == view_.variant(); });
@@ -286,6 +304,7 @@ void PinsPanel::refresh() {
     leave_->setVisible(offered_.has_value());
     forPads_->setVisible(!offered_ && !joints.alone.empty());
     paste_->setVisible(!offered_);
+    draw_->setVisible(!offered_ && !all.empty());
     dropPinout_->setVisible(!offered_ && variantOf(part, view_.variant()) != nullptr);
     notes_->refresh();
     filling_ = false;
@@ -336,6 +355,10 @@ bool PinsPanel::eventFilter(QObject* watched, QEvent* event) {
         }
         if (key.matches(QKeySequence::Copy)) {
             QApplication::clipboard()->setText(toQt(pinsCsv(pins())));
+            return true;
+        }
+        if ((key.key() == Qt::Key_Up || key.key() == Qt::Key_Down) && (key.modifiers() & Qt::AltModifier) != 0 && !offered_) {
+            movePin(table_->currentRow(), key.key() == Qt::Key_Up ? -1 : 1);
             return true;
         }
         if (key.key() == Qt::Key_Delete && !offered_) {

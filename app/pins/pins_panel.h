@@ -47,6 +47,8 @@ private:
     void typedNew(const QString& number, const QString& names);
     void setPins(const QString& what, std::vector<Pin> pins);
     void removeRows();
+    /// Up or down in the order of the symbol.
+    void movePin(int row, int by);
     void chooseRow();
     void makeVariant();
     /// The pins that are shown: those of the part, of its chosen variant, or what is offered.
@@ -59,6 +61,7 @@ private:
     SymbolView* symbol_;
     QComboBox* variant_;
     QPushButton* forPads_;
+    QPushButton* draw_;
     QPushButton* paste_;
     QPushButton* take_;
     QPushButton* leave_;

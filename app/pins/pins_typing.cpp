@@ -68,11 +68,17 @@ void PinsPanel::typed(int row, int column) {
         }
         case Col::Side: {
             std::optional<PinSide> side;
+            const QString where = text.section('+', 0, 0).trimmed(), gap = text.section('+', 1).trimmed();
             for (const auto& [value, word] : Names<PinSide>::table)
-                if (toQt(word).startsWith(text, Qt::CaseInsensitive)) side = side.value_or(value);
-            if (text.isEmpty()) side = PinSide::ByKind;
-            if (!side) return wrong(tr("“%1” is no side: left, right, top or bottom").arg(text));
+                if (toQt(word).startsWith(where, Qt::CaseInsensitive)) side = side.value_or(value);
+            if (where.isEmpty()) side = PinSide::ByKind;
+            bool whole = true;
+            const int steps = gap.isEmpty() ? 0 : gap.toInt(&whole);
+            if (!side) return wrong(tr("“%1” is no side: left, right, top or bottom").arg(where));
+            if (!whole || steps < 0 || steps > 50)
+                return wrong(tr("“+%1”: how many steps are left free before it, up to 50").arg(gap));
             p.side = *side;
+            p.gap = steps;
             break;
         }
         case Col::Group: p.group = typed; break;
@@ -85,6 +91,16 @@ void PinsPanel::typed(int row, int column) {
         default: p.note = typed;
     }
     setPins(tr("pin %1").arg(toQt(p.number)), std::move(next));
+}
+
+void PinsPanel::movePin(int row, int by) {
+    std::vector<Pin> next = pins();
+    const int to = row + by, count = static_cast<int>(next.size());
+    if (row < 0 || row >= count || to < 0 || to >= count) return;
+    std::swap(next[static_cast<std::size_t>(row)], next[static_cast<std::size_t>(to)]);
+    const int column = table_->currentColumn();
+    setPins(tr("order of pins"), std::move(next));
+    table_->setCurrentCell(to, std::max(0, column));
 }
 
 void PinsPanel::removeRows() {

@@ -16,9 +16,8 @@ SymbolView::SymbolView(QWidget* parent) : QWidget(parent) {
 }
 
 void SymbolView::show(const Part& part, std::vector<std::size_t> wrong, int chosen) {
-    const std::string& value = part.value.empty() ? part.name : part.value;
-    symbol_ = blockSymbol(part.pins, part.reference, value);
-    ink_ = symbolInk(symbol_, part.reference, value);
+    symbol_ = blockSymbol(part);
+    ink_ = symbolInk(symbol_, part);
     wrong_ = std::move(wrong);
     chosen_ = chosen;
     update();
@@ -97,6 +96,12 @@ void SymbolView::mousePressEvent(QMouseEvent* event) {
                 }
         }
     if (best >= 0) emit pinClicked(best);
+    if (symbol_.blocks.empty()) return;
+    const auto [s, origin] = scale();
+    const Point middle = symbol_.blocks.front().box.middle();
+    const auto onGrid = [](double mm) { return std::round(mm / (kSymbolGrid / 4)) * (kSymbolGrid / 4) + 0.0; };
+    emit placeClicked(onGrid((event->position().x() - origin.x()) / s - middle.x.mm()),
+                      onGrid((origin.y() - event->position().y()) / s - middle.y.mm()));
 }
 
 }  // namespace punch

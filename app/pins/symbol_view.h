@@ -19,6 +19,8 @@ public:
 
 signals:
     void pinClicked(int pin);
+    /// mm from the middle of the first block, on a quarter of the grid.
+    void placeClicked(double x, double y);
 
 protected:
     void paintEvent(QPaintEvent*) override;

@@ -9,6 +9,8 @@
 #include "app/sheet/pens.h"
 #include "app/sheet/shape_path.h"
 #include "app/theme.h"
+#include "core/pins/pin_checks.h"
+#include "core/pins/variants.h"
 #include "core/base/find_in.h"
 #include "core/clear/spacing.h"
 
@@ -220,7 +222,7 @@ void SheetPainter::land(const SeenCopper& seen) {
 
 /// The section of a lead in its hole, and of its end where that is another.
 void SheetPainter::lead(const Pad& pad) {
-    const QPointF c = t_.map(pad.at);
+    const QPointF c = t_.map(pad.at - pad.off);
     const double lx = t_.px(pad.leadX) / 2;
     const double ly = t_.px(pad.leadY) / 2;
     p_.setPen(cosmetic(theme::kSteelEdge, 1));
@@ -265,6 +267,8 @@ void SheetPainter::copper() {
     p_.setBrush(Qt::white);
     for (const Shape& hole : artwork(part_, f_, Layer::PlatedHoles)) p_.drawPath(pathOf(hole, t_));
     landNumbers();
+    if (view_.lens(Lens::Body)) otherLeads();
+    padsWithoutPins();
     for (const Pad& pad : f_.pads) {
         const QPointF c = t_.map(pad.at);
         if (view_.lens(Lens::Body)) lead(pad);
@@ -280,6 +284,35 @@ void SheetPainter::copper() {
         const double em = theme::em() * size;
         words(QRectF(c.x() - 40, c.y() - r - em * 1.25, 80, em * 1.2), Qt::AlignCenter, toQt(pad.number), theme::kInk);
     }
+}
+
+/// In Release: pads that no pin of the table, or of the chosen pinout, is joined to.
+void SheetPainter::padsWithoutPins() {
+    if (view_.station() != Station::Release || part_.pins.empty()) return;
+    const Variant* variant = variantOf(part_, view_.variant());
+    const Joints joints = jointsOf(variant != nullptr && !variant->pins.empty() ? variant->pins : part_.pins, f_.pads);
+    for (const FeatureId& id : joints.alone) {
+        const Pad* pad = f_.pad(id);
+        if (pad == nullptr) continue;
+        const QRectF box = t_.map(boundsOf(landShape(*pad))).adjusted(-5, -5, 5, 5);
+        QPen pen = cosmetic(theme::kVermilion, 2);
+        pen.setStyle(Qt::DashLine);
+        p_.setPen(pen);
+        p_.setBrush(Qt::NoBrush);
+        p_.drawEllipse(box);
+        label(QPointF(box.center().x(), box.bottom() + theme::em() * 0.7), QObject::tr("no pin"), theme::kVermilion, 0.85);
+    }
+}
+
+/// Where the leads of other makes need their holes.
+void SheetPainter::otherLeads() {
+    p_.setBrush(Qt::NoBrush);
+    QPen pen = cosmetic(theme::kPetrol, 1);
+    pen.setStyle(Qt::DotLine);
+    p_.setPen(pen);
+    for (const MakeOver& make : f_.makes)
+        for (const MakeLead& lead : make.leads)
+            for (const RoundedPolygon& room : lead.room) p_.drawPath(pathOf(room, t_));
 }
 
 /// Numbers of surface lands, in the land where it is wide enough, else of the first one only, beside it.

@@ -49,6 +49,8 @@ private:
     void land(const SeenCopper& seen);
     void lead(const Pad& pad);
     void landNumbers();
+    void otherLeads();
+    void padsWithoutPins();
     void features(const Reading& reading, const QColor& color);
     QPointF besideWay(const std::vector<Point>& way) const;
     void ellipse(QPointF at, const Ellipse& doubt, double enlarged);

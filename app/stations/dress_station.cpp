@@ -3,6 +3,7 @@
 #include <QHBoxLayout>
 
 #include "app/qt_text.h"
+#include "core/symbol/symbol_drawing.h"
 #include "core/advise/local_fiducials.h"
 #include "core/dress/courtyard.h"
 
@@ -63,6 +64,20 @@ void DressStation::buildInk() {
     reference_ = textField(this, "reference");
     row(tr("Class letter"), reference_, "reference");
     reference_->setToolTip(tr("IEC 81346-2: X for terminals and connectors, K for relays, S for switches"));
+    auto* classes = new QComboBox(this);
+    classes->addItem(tr("by class of part…"));
+    for (const bool iec : {true, false})
+        for (const ReferenceLetter& l : referenceLetters())
+            classes->addItem(tr("%1  %2 (%3)").arg(iec ? l.iec81346 : l.ieee315, tr(l.part), iec ? "IEC 81346-2" : "IEEE 315"),
+                             QString(iec ? l.iec81346 : l.ieee315));
+    row(tr("Its standard"), classes, "referenceClass");
+    connect(classes, &QComboBox::activated, this, [this, classes](int at) {
+        if (at <= 0 || !document_.open()) return;
+        Part next = document_.part();
+        next.reference = classes->itemData(at).toString().toStdString();
+        classes->setCurrentIndex(0);
+        document_.apply(tr("class letter"), std::move(next));
+    });
     connect(reference_, &QLineEdit::editingFinished, this, [this] {
         if (!reference_->isModified()) return;
         const QString text = reference_->text().trimmed();

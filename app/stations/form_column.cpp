@@ -17,6 +17,8 @@ public:
 };
 }  // namespace
 
+void keepWheelAway(QWidget* field) { field->installEventFilter(new WheelGuard(field)); }
+
 FormColumn::FormColumn(Document& document, ViewState& view, QWidget* parent)
     : QScrollArea(parent), document_(document), view_(view) {
     setWidgetResizable(true);
@@ -118,7 +120,7 @@ QHBoxLayout* FormColumn::row(const QString& label, QWidget* field, const QString
     line->addWidget(field);
     if (qobject_cast<QComboBox*>(field) != nullptr) {
         field->setFocusPolicy(Qt::StrongFocus);
-        field->installEventFilter(new WheelGuard(field));
+        keepWheelAway(field);
     }
     if (!name.isEmpty()) {
         field->setObjectName(name);

@@ -132,6 +132,9 @@ private:
     std::vector<std::function<void(const Part&)>> shows_;
 };
 
+/// The wheel scrolls the column and never changes what it happens to pass over.
+void keepWheelAway(QWidget* field);
+
 /// A single-line text field bound to a text of the part.
 QLineEdit* textField(QWidget* parent, const QString& name);
 

@@ -349,6 +349,7 @@ void ReleaseStation::refresh() {
         for (const auto& [value, word] : Names<SourceState>::table) state->addItem(toQt(word), static_cast<int>(value));
         state->setCurrentIndex(static_cast<int>(s.state));
         state->setMaximumWidth(theme::em() * 9);
+        keepWheelAway(state);
         connect(state, &QComboBox::activated, this, [this, id = s.id](int at) {
             Part next = document_.part();
             for (Source& one : next.sources)

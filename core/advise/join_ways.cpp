@@ -1,6 +1,9 @@
 #include "core/advise/join_ways.h"
 
+#include <fmt/format.h>
+
 #include <algorithm>
+#include <set>
 
 #include "core/derive.h"
 #include "core/part/names.h"
@@ -13,7 +16,8 @@ namespace {
 /// What holes and lands decide.
 const char* const kGauges[] = {"makes", "ring", "hole-to-hole", "copper-to-copper", "voltage", "drop-in"};
 
-JoinWay tried(std::string words, Part part) {
+/// `made`: what its holes are, to tell ways apart that come to the same.
+JoinWay tried(std::string words, Part part, std::string& made) {
     JoinWay way;
     way.words = std::move(words);
     const Footprint f = derive(part);
@@ -27,6 +31,9 @@ JoinWay tried(std::string words, Part part) {
     way.share = f.dropIn.known ? f.dropIn.share : 0;
     for (const MakeFit& m : f.makeFits) way.share = std::min(way.share, m.dropIn.known ? m.dropIn.share : 0.0);
     for (const JoinedHole& j : f.joined) way.overAll = max(way.overAll, j.over);
+    for (const Pad& p : f.pads)
+        made += fmt::format("{} {} {} {} {};", p.at.x.nm(), p.at.y.nm(), p.hole.nm(), p.slotLength.nm(), p.top.width.nm());
+    for (const BareHole& h : f.bareHoles) made += fmt::format("{} {} {};", h.at.x.nm(), h.at.y.nm(), h.size.nm());
     return way;
 }
 
@@ -39,16 +46,22 @@ std::string byWords(JoinBy by) {
 std::vector<JoinWay> joinWays(const Part& part) {
     std::vector<JoinWay> ways;
     if (part.makes.empty()) return ways;
+    std::set<std::string> seen;
+    const auto offer = [&](std::string words, Part changed) {
+        std::string made;
+        JoinWay way = tried(std::move(words), std::move(changed), made);
+        if (seen.insert(made).second) ways.push_back(std::move(way));
+    };
     for (const JoinBy by : {JoinBy::Leads, JoinBy::PinOne, JoinBy::Datum}) {
         Part laid = part;
         for (Make& m : laid.makes) m.by = by;
         for (auto& [key, o] : laid.overrides) o.join.reset();
-        ways.push_back(tried("by rule, " + byWords(by), laid));
+        offer("by rule, " + byWords(by), laid);
         for (const JoinKind kind : {JoinKind::Round, JoinKind::Slot, JoinKind::TwoHoles}) {
             Part chosen = laid;
             chosen.overrides[kWholePart].join = kind;
             const char* words = kind == JoinKind::Round ? "round holes, " : kind == JoinKind::Slot ? "slots, " : "two holes in one land, ";
-            ways.push_back(tried(words + byWords(by), std::move(chosen)));
+            offer(words + byWords(by), std::move(chosen));
         }
     }
     std::stable_sort(ways.begin(), ways.end(), [](const JoinWay& a, const JoinWay& b) {

@@ -18,7 +18,7 @@ struct JoinWay {
     Length overAll;            ///< by how much holes are larger than allowed, the worst
 };
 
-/// All of them, the best first: fewest gauges that fail, then the rule's own order (round, slots, two holes).
+/// All that differ, the best first: fewest gauges that fail, then the rule's own order (round, slots, two holes).
 std::vector<JoinWay> joinWays(const Part& part);
 
 }  // namespace punch

@@ -37,7 +37,9 @@ std::vector<Surrounding> surroundings(const Part& part, const Board& board) {
         }
         if (tightest) all.push_back(*tightest);
     };
-    for (const Shape& k : board.keepouts) add(k.id, Surrounding::Kind::Keepout);
+    // The body of another make is no metal, and no mark that could be.
+    for (const Shape& k : board.keepouts)
+        if (markById(part, k.id) != nullptr) add(k.id, Surrounding::Kind::Keepout);
     for (const FaceLine& face : board.faces)
         if (carriesVoltage(part, face.id)) add(face.id, Surrounding::Kind::BoardEdge);
     for (const Shape& c : board.cutOuts) add(c.id, Surrounding::Kind::CutOut);

@@ -35,6 +35,13 @@ Result<Part> asVariant(const Part& part, const std::string& name) {
     std::erase_if(p.marks, [&](const Mark& m) {
         return std::find(v->without.begin(), v->without.end(), m.id) != v->without.end();
     });
+    for (const Mark& own : v->with) {
+        const auto same = std::find_if(p.marks.begin(), p.marks.end(), [&](const Mark& m) { return m.id == own.id; });
+        if (same != p.marks.end())
+            *same = own;
+        else
+            p.marks.push_back(own);
+    }
     return p;
 }
 
@@ -78,6 +85,12 @@ std::vector<std::string> variantDifference(const Part& part, const std::string& 
         if (inA && !inB) words.push_back("without " + m.name);
         if (!inA && inB) words.push_back("with " + m.name);
     }
+    for (const Mark& m : b->marks) {
+        if (markById(part, m.id) == nullptr && markById(*a, m.id) == nullptr) words.push_back("with " + m.name);
+        if (const Mark* there = markById(*a, m.id); there != nullptr && *there != m) words.push_back(m.name + " is another");
+    }
+    for (const Mark& m : a->marks)
+        if (markById(part, m.id) == nullptr && markById(*b, m.id) == nullptr) words.push_back("without " + m.name);
     return words;
 }
 

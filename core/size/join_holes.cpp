@@ -129,14 +129,16 @@ Trial twoHoles(const Rules& rules, const Discs& discs, const Limits& limits) {
     t.over = max(one.over, other.over);
     const Length wall = distance(one.at, other.at) - (one.size + other.size) / 2 - limits.tolerance;
     if (wall < rules.fab.leastWeb)
-        t.cannot = fmt::format("two holes would leave a wall of {:.2f}, the fab asks {:.2f}", wall.mm(), rules.fab.leastWeb.mm());
+        t.cannot = fmt::format("the wall between them would be {:.2f}, at least {:.2f} is asked", wall.mm(), rules.fab.leastWeb.mm());
     return t;
 }
 
 std::string whyNot(const Trial& t, const Limits& limits) {
-    const std::string what = t.kind == JoinKind::Round ? "round" : t.kind == JoinKind::Slot ? "a slot" : "two holes";
-    if (!t.cannot.empty()) return what + ": " + t.cannot;
-    return fmt::format("{}: {:.2f} at its largest, {:.2f} more than {} allows", what, (t.size + limits.tolerance).mm(),
+    const std::string what = t.kind == JoinKind::Round  ? "a round hole"
+                             : t.kind == JoinKind::Slot ? "a slot"
+                                                        : "each of two holes";
+    if (!t.cannot.empty()) return what + " cannot be: " + t.cannot;
+    return fmt::format("{} would be {:.2f} wide at its largest, {:.2f} more than {} allows", what, (t.size + limits.tolerance).mm(),
                        t.over.mm(), limits.whose);
 }
 

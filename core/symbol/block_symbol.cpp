@@ -5,6 +5,7 @@
 #include <map>
 
 #include "core/dress/stroke_text.h"
+#include "core/symbol/symbol_drawing.h"
 
 namespace punch {
 namespace {
@@ -31,6 +32,7 @@ Side sideOf(const std::vector<Pin>& pins, const std::vector<std::size_t>& who) {
     Side s;
     for (std::size_t i = 0; i < who.size(); ++i) {
         if (i > 0 && pins[who[i]].group != pins[who[i - 1]].group) ++s.length;
+        s.length += std::clamp(pins[who[i]].gap, 0, 50);
         s.pins.emplace_back(who[i], s.length++);
         const Pin& p = pins[who[i]];
         s.text = std::max(s.text, p.names.empty() ? 0 : widthOf(plainName(p.names.front())));
@@ -179,13 +181,22 @@ BlockSymbol blockSymbol(const std::vector<Pin>& pins, const std::string& referen
     return symbol;
 }
 
-std::vector<Shape> symbolInk(const BlockSymbol& symbol, const std::string& reference, const std::string& value) {
+namespace {
+
+/// What of the rule's drawing is shown, and what stands under the value.
+struct Shown {
+    bool block = true;
+    std::vector<std::string> under;
+};
+
+std::vector<Shape> ruledInk(const BlockSymbol& symbol, const std::string& reference, const std::string& value,
+                            const Shown& shown) {
     std::vector<Shape> out;
     const Length line = Length::fromMm(kSymbolLine);
     for (std::size_t i = 0; i < symbol.blocks.size(); ++i) {
         const SymbolBlock& b = symbol.blocks[i];
         const Rect& r = b.box;
-        out.push_back(
+        if (shown.block) out.push_back(
             inkLine({{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}},
                     line * 2.0, "block"));
         bool top = false, bottom = false;
@@ -206,8 +217,47 @@ std::vector<Shape> symbolInk(const BlockSymbol& symbol, const std::string& refer
         std::string ref = reference;
         if (symbol.blocks.size() > 1) ref += b.element.empty() ? "" : " " + b.element;
         addText(out, {ref, {(r.left + r.right) / 2, over}, false, false, {}}, "reference");
-        if (i == 0) addText(out, {value, {(r.left + r.right) / 2, under}, false, false, {}}, "value");
+        if (i > 0) continue;
+        addText(out, {value, {(r.left + r.right) / 2, under}, false, false, {}}, "value");
+        if (!value.empty()) under = under - 1.6 * Length::fromMm(kSymbolText);
+        for (const std::string& words : shown.under) {
+            addText(out, {words, {(r.left + r.right) / 2, under}, false, false, {}}, "attribute");
+            under = under - 1.6 * Length::fromMm(kSymbolText);
+        }
     }
+    return out;
+}
+
+}  // namespace
+
+std::vector<Shape> symbolInk(const BlockSymbol& symbol, const std::string& reference, const std::string& value) {
+    return ruledInk(symbol, reference, value, {});
+}
+
+std::vector<std::string> shownAttributes(const Part& part) {
+    std::vector<std::string> all;
+    for (const SymbolAttribute& a : part.symbol.attributes)
+        if (a.shown && !a.value.empty()) all.push_back(a.value);
+    return all;
+}
+
+BlockSymbol blockSymbol(const Part& part) {
+    std::string widest = part.symbol.valueShown ? symbolValue(part) : "";
+    for (const std::string& words : shownAttributes(part))
+        if (widthOf(words) > widthOf(widest)) widest = words;
+    return blockSymbol(part.pins, part.symbol.referenceShown ? part.reference : "", widest);
+}
+
+std::vector<Shape> symbolInk(const BlockSymbol& symbol, const Part& part) {
+    const SymbolDrawing& d = part.symbol;
+    std::vector<Shape> out = ruledInk(symbol, d.referenceShown ? part.reference : "", d.valueShown ? symbolValue(part) : "",
+                                      {d.block, shownAttributes(part)});
+    for (const SymbolShape& s : d.shapes)
+        for (std::size_t i = 0; i < symbol.blocks.size(); ++i) {
+            if (symbol.blocks[i].element != s.element) continue;
+            const auto ink = inkOf(s, symbol.blocks[i].box.middle());
+            out.insert(out.end(), ink.begin(), ink.end());
+        }
     return out;
 }
 

@@ -54,7 +54,16 @@ std::optional<PinSide> symbolSide(const Pin& pin);
 std::string plainName(const std::string& name);
 inline bool isActiveLow(const std::string& name) { return name.size() > 1 && name[0] == '/'; }
 
-/// Its lines and letters, for pictures and the screen.
+/// Of a part: with its reference and its value, which is its name where it has none.
+BlockSymbol blockSymbol(const Part& part);
+/// A part without a value is called by its name.
+inline const std::string& symbolValue(const Part& part) { return part.value.empty() ? part.name : part.value; }
+
+/// Its lines and letters, for pictures and the screen: with the shapes and attributes that hands added.
+std::vector<Shape> symbolInk(const BlockSymbol& symbol, const Part& part);
+/// Attributes that are shown, as they are written under the value.
+std::vector<std::string> shownAttributes(const Part& part);
+/// The same of the rule's drawing alone.
 std::vector<Shape> symbolInk(const BlockSymbol& symbol, const std::string& reference, const std::string& value);
 
 }  // namespace punch

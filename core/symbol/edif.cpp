@@ -70,16 +70,41 @@ const char* justified(PinSide side) {
                                     : "CENTERLEFT";
 }
 
-/// A part without a value is called by its name.
-const std::string& valueOf(const Part& part) { return part.value.empty() ? part.name : part.value; }
-
-BlockSymbol symbolOf(const Part& part) { return blockSymbol(part.pins, part.reference, valueOf(part)); }
+/// A shape in EDIF's own figures.
+std::string figureOf(const SymbolShape& s, Point middle) {
+    const auto at = [&](SymbolPlace p) {
+        return pt({middle.x + Length::fromMm(p.x), middle.y + Length::fromMm(p.y)});
+    };
+    std::string places;
+    for (const SymbolPlace& p : s.places) places += (places.empty() ? "" : " ") + at(p);
+    switch (s.form) {
+        case SymbolForm::Line: return fmt::format("            (figure SHAPES (path (pointList {})))\n", places);
+        case SymbolForm::Arc:
+            return s.places.size() < 3
+                       ? ""
+                       : fmt::format("            (figure SHAPES (openShape (curve (arc {} {} {}))))\n", at(s.places[0]),
+                                     at(s.places[1]), at(s.places[2]));
+        case SymbolForm::Circle: {
+            // By two places that lie across from each other.
+            if (s.places.size() < 2) return "";
+            const SymbolPlace &c = s.places[0], &r = s.places[1];
+            return fmt::format("            (figure SHAPES (circle {} {}))\n", at(r), at({2 * c.x - r.x, 2 * c.y - r.y}));
+        }
+        case SymbolForm::Polygon: return fmt::format("            (figure SHAPES (polygon (pointList {})))\n", places);
+        case SymbolForm::Text:
+            return s.places.empty() ? ""
+                                    : fmt::format("            (annotate (stringDisplay {} (display TEXTS (justify CENTERCENTER) "
+                                                  "(orientation R0) (origin {}))))\n",
+                                                  quoted(s.text), at(s.places[0]));
+    }
+    return "";
+}
 
 }  // namespace
 
 Result<std::string> symbolEdif(const Part& part) {
     if (part.pins.empty()) return problem("it has no pins: there is no symbol", part.name, "Name its pins first");
-    const BlockSymbol symbol = symbolOf(part);
+    const BlockSymbol symbol = blockSymbol(part);
     std::set<std::string> cells;
     std::string out =
         fmt::format("(edif {}\n  (edifVersion 2 0 0)\n  (edifLevel 0)\n  (keywordMap (keywordLevel 0))\n", [&] {
@@ -90,7 +115,7 @@ Result<std::string> symbolEdif(const Part& part) {
                        quoted(kVersion));
     out +=
         "  (library SYMBOLS\n    (edifLevel 0)\n    (technology (numberDefinition (scale 1 (e 1 -5) (unit DISTANCE)))\n"
-        "      (figureGroup PINS) (figureGroup BLOCK) (figureGroup TEXTS))\n";
+        "      (figureGroup PINS) (figureGroup BLOCK) (figureGroup SHAPES) (figureGroup TEXTS))\n";
     for (const SymbolBlock& block : symbol.blocks) {
         const std::string name = block.element.empty() ? part.name : part.name + " " + block.element;
         out += fmt::format(
@@ -128,15 +153,23 @@ Result<std::string> symbolEdif(const Part& part) {
                 "{} {}))))\n",
                 pt(p.end), pt(p.end), pt(p.foot));
         }
-        out += fmt::format("            (figure BLOCK (rectangle {} {}))))))\n", pt({block.box.left, block.box.bottom}),
-                           pt({block.box.right, block.box.top}));
+        for (const SymbolShape& s : part.symbol.shapes)
+            if (s.element == block.element) out += figureOf(s, block.box.middle());
+        if (part.symbol.block)
+            out += fmt::format("            (figure BLOCK (rectangle {} {}))\n", pt({block.box.left, block.box.bottom}),
+                               pt({block.box.right, block.box.top}));
+        out += "          )\n";
+        std::set<std::string> properties;
+        for (const SymbolAttribute& a : part.symbol.attributes)
+            out += fmt::format("          (property {} (string {}))\n", named(a.name, properties), quoted(a.value));
+        out += "        )))\n";
     }
     return out + "  )\n)\n";
 }
 
 Result<std::string> symbolSvg(const Part& part) {
     if (part.pins.empty()) return problem("it has no pins: there is no symbol", part.name, "Name its pins first");
-    const std::vector<Shape> ink = symbolInk(symbolOf(part), part.reference, valueOf(part));
+    const std::vector<Shape> ink = symbolInk(blockSymbol(part), part);
     const Rect box = boundsOf(ink).grown(Length::fromMm(2.54));
     std::string out = fmt::format(
         "<svg xmlns=\"http://www.w3.org/2000/svg\" width=\"{0:.3f}mm\" height=\"{1:.3f}mm\" viewBox=\"0 0 {0:.3f} "

@@ -104,7 +104,7 @@ Gauge readingsGauge(const Part& part, const Adjustment& adjustment, const Result
         g.about = odd;
     } else if (const int taken = takenInUnconfirmed(part, adjustment); taken > 0) {
         g.state = GaugeState::Watch;
-        g.words = fmt::format("{} taken in, not confirmed", taken);
+        g.words = fmt::format("{} not confirmed", taken);
     } else {
         g.state = worst > kInDoubt * (1 - kWatchShare) ? GaugeState::Watch : GaugeState::Go;
         g.words = adjustment.redundancy() == 0 ? fmt::format("{} taken, none checked", used)

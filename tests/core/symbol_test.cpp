@@ -6,6 +6,8 @@
 #include <random>
 #include <set>
 
+#include "core/symbol/symbol_drawing.h"
+#include "core/part/file.h"
 #include "core/dress/stroke_text.h"
 #include "core/pins/pin_table.h"
 #include "core/symbol/edif.h"
@@ -55,7 +57,7 @@ TEST(BlockSymbol, SidesGoByKind) {
             EXPECT_EQ(p.name.text, "OUT");
         }
     }
-    EXPECT_TRUE(blockSymbol({}).blocks.empty());
+    EXPECT_TRUE(blockSymbol(std::vector<Pin>()).blocks.empty());
 }
 
 TEST(BlockSymbol, KeepsTheGridAndTextsApartForAnyPins) {
@@ -220,6 +222,94 @@ TEST(Edif, HoldsEveryPinWithNumberNameAndPlace) {
     part.pins.clear();
     EXPECT_FALSE(symbolEdif(part));
     EXPECT_FALSE(symbolSvg(part));
+}
+
+TEST(SymbolDrawing, WordsBecomeShapesAndBackAgain) {
+    const auto read = symbolDrawingFromText(
+        "without block\nline 0 0  2.54 0, 2.54 1.27\narc 0 0 1 1 2 0 in POWER\ncircle 0 0 1.27 0 filled\n"
+        "polygon 0 0 1 0 1 1 filled\ntext 0 2.54 \"N \\\"O\\\"\"\n\nRating = 230 V 5 A shown\nMaterial = PA 66\n");
+    ASSERT_TRUE(read) << read.error().text();
+    EXPECT_FALSE(read->block);
+    ASSERT_EQ(read->shapes.size(), 5U);
+    EXPECT_EQ(read->shapes[0].places.size(), 3U);
+    EXPECT_EQ(read->shapes[1].element, "POWER");
+    EXPECT_TRUE(read->shapes[3].filled);
+    EXPECT_EQ(read->shapes[4].text, "N \"O\"");
+    ASSERT_EQ(read->attributes.size(), 2U);
+    EXPECT_TRUE(read->attributes[0].shown);
+    EXPECT_EQ(read->attributes[0].value, "230 V 5 A");
+    const auto again = symbolDrawingFromText(symbolDrawingText(*read));
+    ASSERT_TRUE(again);
+    EXPECT_EQ(*again, *read);
+    for (const SymbolBeginning& b : symbolBeginnings()) EXPECT_TRUE(symbolDrawingFromText(b.lines)) << b.name;
+    for (const char* wrong : {"lime 0 0 1 1", "line 0 0", "line 0 0 1", "circle 0 0", "arc 0 0 1 1", "text 0 0", "line 0 a 1 1",
+                              "without pins", "A = 1\nA = 2", "line 0 0 1e9 0"}) {
+        const auto bad = symbolDrawingFromText(wrong);
+        ASSERT_FALSE(bad) << wrong;
+        EXPECT_NE(bad.error().text().find("line "), std::string::npos);
+    }
+}
+
+TEST(SymbolDrawing, AnArcPassesThroughItsThreePlaces) {
+    const auto near = [](const std::vector<Shape>& ink, double x, double y) {
+        double least = 1e9;
+        for (const Point& p : ink.at(0).points()) least = std::min(least, std::hypot(p.x.mm() - x, p.y.mm() - y));
+        return least;
+    };
+    for (const double sign : {1.0, -1.0}) {
+        const auto ink = inkOf({SymbolForm::Arc, {{0, 0}, {1, sign}, {2, 0}}, {}, {}, false, {}}, {});
+        EXPECT_LT(near(ink, 0, 0), 1e-6);
+        EXPECT_LT(near(ink, 2, 0), 1e-6);
+        EXPECT_LT(near(ink, 1, sign), 0.2);
+        EXPECT_GT(near(ink, 1, -sign), 0.9);
+        // A half circle of radius 1: every point is as far from its middle.
+        for (const Point& p : ink[0].points()) EXPECT_NEAR(std::hypot(p.x.mm() - 1, p.y.mm()), 1, 1e-6);
+    }
+    // Filled strokes stay within the outline.
+    const auto filled = inkOf({SymbolForm::Circle, {{0, 0}, {2, 0}}, {}, {}, true, {}}, {});
+    EXPECT_GT(filled.size(), 20U);
+    for (const Shape& s : filled)
+        for (const Point& p : s.points()) EXPECT_LT(std::hypot(p.x.mm(), p.y.mm()), 2.001);
+}
+
+TEST(SymbolDrawing, GoesOutWithTheSymbol) {
+    Part part;
+    part.name = "HT-SW";
+    part.reference = "S";
+    for (const char* number : {"1", "2"}) {
+        Pin p;
+        p.number = number;
+        part.pins.push_back(p);
+    }
+    part.symbol = *symbolDrawingFromText("without block\nline -2.54 0 -1.27 0\nline -1.27 0 1 1\ncircle 0 0 1 0\ntext 0 2 \"NO\"\nRating = 5 A shown\n");
+    const std::string edif = *symbolEdif(part);
+    EXPECT_NE(edif.find("(annotate (stringDisplay \"NO\""), std::string::npos);
+    EXPECT_NE(edif.find("(property Rating (string \"5 A\"))"), std::string::npos);
+    EXPECT_NE(edif.find("(circle "), std::string::npos);
+    EXPECT_EQ(edif.find("(figure BLOCK"), std::string::npos);
+    EXPECT_EQ(std::count(edif.begin(), edif.end(), '('), std::count(edif.begin(), edif.end(), ')'));
+    const std::string svg = *symbolSvg(part);
+    EXPECT_NE(svg.find("class=\"shape\""), std::string::npos);
+    EXPECT_NE(svg.find("class=\"attribute\""), std::string::npos);
+    EXPECT_EQ(svg.find("class=\"block\""), std::string::npos);
+    const auto back = fromText(toText(part), "x");
+    ASSERT_TRUE(back) << back.error().text();
+    EXPECT_EQ(back->symbol, part.symbol);
+}
+
+TEST(SymbolDrawing, GapsByHandMoveThePinAlongItsSide) {
+    std::vector<Pin> pins(3);
+    for (int i = 0; i < 3; ++i) {
+        pins[static_cast<std::size_t>(i)].number = std::to_string(i + 1);
+        pins[static_cast<std::size_t>(i)].kind = PinKind::Input;
+    }
+    const BlockSymbol plain = blockSymbol(pins);
+    pins[1].gap = 2;
+    const BlockSymbol gapped = blockSymbol(pins);
+    const auto y = [](const BlockSymbol& s, std::size_t pin) { return s.blocks[0].pins[pin].end.y.mm(); };
+    EXPECT_NEAR(y(gapped, 0), y(plain, 0), 1e-9);
+    EXPECT_NEAR(y(gapped, 1), y(plain, 1) - 2 * kSymbolGrid, 1e-9);
+    EXPECT_NEAR(y(gapped, 2), y(plain, 2) - 2 * kSymbolGrid, 1e-9);
 }
 
 }  // namespace
