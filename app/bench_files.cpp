@@ -88,6 +88,8 @@ bool BenchWindow::save() {
     if (!document_.open()) return false;
     takeWhatIsTyped();
     if (document_.path().isEmpty()) return saveAs({});
+    // What somebody else wrote meanwhile is not written over.
+    if (!disk_->look()) return false;
     if (const auto done = document_.save(); !done) {
         say(tr("Not saved. %1").arg(toQt(done.error().text())));
         return false;
@@ -109,6 +111,7 @@ bool BenchWindow::saveAs(const QString& wanted) {
     }
     if (path.isEmpty()) return false;
     if (!path.endsWith(kFileSuffix)) path += kFileSuffix;
+    if (path == document_.path() && !disk_->look()) return false;
     if (const auto done = document_.saveAs(path); !done) {
         say(tr("Not saved. %1").arg(toQt(done.error().text())));
         return false;
@@ -130,9 +133,15 @@ QStringList BenchWindow::alreadyThere() const {
         std::optional<std::vector<LibraryMatch>> found;
     };
     const auto asked = std::make_shared<Asked>();
-    std::thread([asked, pattern = *pattern, folder = library_->folder().toStdString()] {
+    std::vector<std::string> folders;
+    for (const QString& folder : library_->folders()) folders.push_back(folder.toStdString());
+    std::thread([asked, pattern = *pattern, folders = std::move(folders)] {
         std::vector<LibraryMatch> found;
-        if (const auto library = indexedLibrary(folder)) found = matching(library->parts, pattern);
+        for (const std::string& folder : folders)
+            if (const auto library = indexedLibrary(folder)) {
+                auto here = matching(library->parts, pattern);
+                found.insert(found.end(), here.begin(), here.end());
+            }
         const std::lock_guard hold(asked->lock);
         asked->found = std::move(found);
         asked->answered.notify_all();
@@ -224,6 +233,11 @@ void BenchWindow::closeEvent(QCloseEvent* event) {
 void BenchWindow::setLibrary(const QString& folder) {
     library_->setFolder(folder);
     if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs)) QSettings().setValue("library", folder);
+}
+
+void BenchWindow::setOtherLibraries(const QStringList& folders) {
+    library_->setOthers(folders);
+    if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs)) QSettings().setValue("libraries", library_->others());
 }
 
 QString BenchWindow::demoFile() const {

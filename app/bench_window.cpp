@@ -63,6 +63,7 @@ QWidget* BenchWindow::buildColumn(QWidget* central) {
     column_->setAttribute(Qt::WA_StyledBackground);
     column_->setFixedWidth(theme::em() * 41 / 2);
     library_ = new LibraryList(column_);
+    disk_ = new DiskWatch(document_, view_, this);
     measure_ = new MeasureStation(document_, view_, entry_, column_);
     place_ = new PlaceStation(document_, view_, column_);
     size_ = new SizeStation(document_, view_, column_);
@@ -209,6 +210,12 @@ void BenchWindow::connectParts() {
         if (mayLeave()) openPath(path);
     });
     connect(library_, &LibraryList::said, this, [this](const QString& words) { say(words); });
+    connect(library_, &LibraryList::anotherWanted, this, [this] {
+        const QString folder =
+            QFileDialog::getExistingDirectory(this, tr("One more folder of parts"), library_->folder());
+        if (!folder.isEmpty()) setOtherLibraries(library_->others() + QStringList{folder});
+    });
+    connect(library_, &LibraryList::othersChanged, this, [this] { setOtherLibraries(library_->others()); });
     connect(library_, &LibraryList::folderWanted, this, [this] {
         const QString folder =
             QFileDialog::getExistingDirectory(this, tr("Choose a library folder"), library_->folder());

@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "app/commands.h"
+#include "app/disk_watch.h"
 #include "app/document.h"
 #include "app/gauge_rail.h"
 #include "app/library_list.h"
@@ -42,6 +43,8 @@ public:
     /// Opens a part or a library folder. Errors are shown, and the window stays as it was.
     bool openPath(const QString& path);
     void setLibrary(const QString& folder);
+    /// Folders to look into besides.
+    void setOtherLibraries(const QStringList& folders);
 
     Document& document() { return document_; }
     ViewState& view() { return view_; }
@@ -60,6 +63,10 @@ public:
     ChainView& chain() { return *chain_; }
     const std::vector<Command>& commands() const { return commands_; }
     QString message() const { return message_->isVisible() ? message_->text() : QString(); }
+    /// Pads of other files as a part on the bench; the dialog asks which.
+    void takeIn(const QStringList& files);
+    /// The part over another one or a board's files, in a window of its own.
+    void layOver(const QStringList& files);
     bool save();
     bool saveAs(const QString& path);
     /// Parts of the library whose pads coincide with these, in words.
@@ -119,10 +126,6 @@ private:
     void showDetails(int reading);
     void offerRecovery();
     /// True when the part on the bench may be left: it is saved, or the user lets it go.
-    /// Pads of other files as a part on the bench; the dialog asks which.
-    void takeIn(const QStringList& files);
-    /// The part over another one or a board's files, in a window of its own.
-    void layOver(const QStringList& files);
     bool mayLeave();
     /// Has the field in which one types take its text, as if it were left.
     void takeWhatIsTyped();
@@ -139,6 +142,7 @@ private:
     TopBar* top_ = nullptr;
     QStackedWidget* pages_ = nullptr;
     QStackedWidget* column_ = nullptr;
+    DiskWatch* disk_;
     LibraryList* library_ = nullptr;
     StartView* start_ = nullptr;
     MeasureStation* measure_ = nullptr;

@@ -60,6 +60,11 @@ Result<void> Document::load(const QString& path) {
     return {};
 }
 
+void Document::setSaved(const Part& part) {
+    saved_ = part;
+    emit fileChanged();
+}
+
 Result<void> Document::save() {
     if (path_.isEmpty()) return problem("the part has no file yet", {}, "Choose one with Save as");
     return saveAs(path_);

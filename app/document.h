@@ -36,6 +36,10 @@ public:
     void settle();
     const QString& path() const { return path_; }
     bool dirty() const { return open() && part() != saved_; }
+    /// As the file was when it was last read or written.
+    const Part& saved() const { return saved_; }
+    /// The file holds this now, whoever wrote it.
+    void setSaved(const Part& part);
 
     /// Puts a new part on the bench.
     void begin(const Part& part, const QString& path = {});

@@ -7,8 +7,10 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
+#include <QCoreApplication>
 #include <QPainter>
 #include <QPushButton>
+#include <QScrollBar>
 #include <QStyledItemDelegate>
 #include <QVBoxLayout>
 
@@ -18,6 +20,7 @@
 #include "app/theme.h"
 #include "app/widgets/state_mark.h"
 #include "core/derive.h"
+#include "core/library/index.h"
 #include "core/library/search.h"
 #include "core/part/file.h"
 #include "core/release/formats.h"
@@ -31,17 +34,9 @@ constexpr int kWords = Qt::UserRole + 1;
 constexpr int kVerdict = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
 constexpr int kSearch = Qt::UserRole + 4;  // all that a search looks through
-constexpr int kMostShown = 2000;
-
-QString evidence(const Part& part) {
-    bool drawing = false;
-    bool caliper = false;
-    for (const Reading& r : part.readings) (r.drawing || r.raw.empty() ? drawing : caliper) = true;
-    if (!drawing && !caliper) return part.formations.empty() ? QObject::tr("by rule") : QObject::tr("not read yet");
-    return drawing && caliper ? QObject::tr("drawing and caliper")
-           : drawing          ? QObject::tr("drawing")
-                              : QObject::tr("caliper");
-}
+constexpr int kLarge = Qt::UserRole + 5;   // drawn beside the window
+constexpr std::size_t kAtOnce = 60;       // parts that are read while the list is filled
+constexpr std::size_t kManyPins = 150;    // of a part that is derived beside the window
 
 class CardPainter : public QStyledItemDelegate {
 public:
@@ -88,14 +83,6 @@ public:
         p.restore();
     }
 };
-
-constexpr std::size_t kAtOnce = 150;  // pins of a part that is derived while the list is filled
-
-std::size_t pinCount(const Part& part) {
-    std::size_t pins = 0;
-    for (const Formation& f : part.formations) pins += f.pins.size();
-    return pins;
-}
 
 }  // namespace
 
@@ -146,6 +133,11 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     search_->setAccessibleName(tr("Search the library"));
     search_->setPlaceholderText(tr("part, pin count, size: “5.08 4 way”"));
     layout->addWidget(search_);
+    which_ = new QComboBox(this);
+    which_->setObjectName("libraryFolders");
+    which_->setAccessibleName(tr("Which folder"));
+    layout->addWidget(which_);
+    connect(which_, &QComboBox::activated, this, &LibraryList::choose);
     list_ = new QListWidget(this);
     list_->setObjectName("library");
     list_->setAccessibleName(tr("Parts of the library"));
@@ -164,6 +156,22 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     other->setObjectName("otherLibrary");
     other->setProperty("role", "link");
     layout->addWidget(other, 0, Qt::AlignLeft);
+    auto* besides = new QPushButton(tr("One more folder…"), this);
+    besides->setObjectName("moreLibrary");
+    besides->setProperty("role", "link");
+    takeOut_ = new QPushButton(tr("Take this folder out"), this);
+    takeOut_->setObjectName("lessLibrary");
+    takeOut_->setProperty("role", "link");
+    layout->addWidget(besides, 0, Qt::AlignLeft);
+    layout->addWidget(takeOut_, 0, Qt::AlignLeft);
+    connect(besides, &QPushButton::clicked, this, &LibraryList::anotherWanted);
+    connect(takeOut_, &QPushButton::clicked, this, [this] {
+        QStringList rest = others_;
+        rest.removeAll(shownFolder_);
+        shownFolder_.clear();
+        setOthers(rest);
+        emit othersChanged();
+    });
     auto* note = new QLabel(tr("The library is a folder of plain text files. Put it under version control."), this);
     note->setWordWrap(true);
     note->setFont(theme::text(0.85));
@@ -177,6 +185,15 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     connect(other, &QPushButton::clicked, this, &LibraryList::folderWanted);
     list_->setContextMenuPolicy(Qt::CustomContextMenu);
     connect(list_, &QListWidget::customContextMenuRequested, this, &LibraryList::showMenu);
+    connect(list_->verticalScrollBar(), &QScrollBar::valueChanged, this, [this] { seen_.start(); });
+    seen_.setSingleShot(true);
+    seen_.setInterval(30);
+    connect(&seen_, &QTimer::timeout, this, &LibraryList::drawSeen);
+    rest_.setSingleShot(true);
+    rest_.setInterval(400);
+    // Written by another program, by version control, by a colleague.
+    connect(&watcher_, &QFileSystemWatcher::directoryChanged, &rest_, qOverload<>(&QTimer::start));
+    connect(&rest_, &QTimer::timeout, this, &LibraryList::reload);
 }
 
 void LibraryList::showMenu(const QPoint& at) {
@@ -185,9 +202,15 @@ void LibraryList::showMenu(const QPoint& at) {
     const QString path = item->data(kPath).toString();
     QMenu menu(this);
     menu.addAction(tr("Open"), this, [this, path] { emit partWanted(path); });
+    const bool mayWrite = QFileInfo(QFileInfo(path).absolutePath()).isWritable();
     menu.addAction(tr("Copy as…"), this, [this, path] { copyAs(path, askedName(tr("Copy as"), path)); });
-    menu.addAction(tr("Rename…"), this, [this, path] { rename(path, askedName(tr("Rename"), path)); });
-    menu.addAction(tr("Move to the trash"), this, [this, path] { moveToTrash(path); });
+    auto* change = menu.addAction(tr("Rename…"), this, [this, path] { rename(path, askedName(tr("Rename"), path)); });
+    auto* trash = menu.addAction(tr("Move to the trash"), this, [this, path] { moveToTrash(path); });
+    for (const QString& folder : folders())
+        if (QDir(folder) != QFileInfo(path).dir())
+            menu.addAction(tr("Move to %1").arg(QDir(folder).dirName()), this, [this, path, folder] { moveTo(path, folder); })
+                ->setEnabled(mayWrite && QFileInfo(folder).isWritable());
+    for (QAction* action : {change, trash}) action->setEnabled(mayWrite);
     menu.exec(list_->viewport()->mapToGlobal(at));
 }
 
@@ -201,7 +224,10 @@ QString LibraryList::askedName(const QString& what, const QString& path) {
 bool LibraryList::copyAs(const QString& path, const QString& name) {
     if (name.isEmpty()) return false;
     auto part = loadPart(path.toStdString());
-    const QString to = QFileInfo(path).dir().filePath(toQt(fileStem(name.toStdString())) + ".punch");
+    // A copy of what cannot be written beside goes into the own library.
+    const bool mayWrite = QFileInfo(QFileInfo(path).absolutePath()).isWritable();
+    const QDir folder = mayWrite || folder_.isEmpty() ? QFileInfo(path).dir() : QDir(folder_);
+    const QString to = folder.filePath(toQt(fileStem(name.toStdString())) + ".punch");
     if (!part || QFileInfo::exists(to)) {
         emit said(part ? tr("%1 is there already: nothing was written").arg(QFileInfo(to).fileName())
                        : toQt(part.error().text()));
@@ -226,9 +252,49 @@ bool LibraryList::moveToTrash(const QString& path) {
     return gone;
 }
 
+bool LibraryList::moveTo(const QString& path, const QString& folder) {
+    const QString to = QDir(folder).filePath(QFileInfo(path).fileName());
+    auto part = loadPart(path.toStdString());
+    if (!part || QFileInfo::exists(to)) {
+        emit said(part ? tr("%1 is there already: nothing was moved").arg(QFileInfo(to).fileName())
+                       : toQt(part.error().text()));
+        return false;
+    }
+    // Its pictures go with it, each where it is named from.
+    for (const Source& s : part->sources) {
+        if (s.picture.empty()) continue;
+        const QString from = QFileInfo(path).dir().filePath(toQt(s.picture)), there = QDir(folder).filePath(toQt(s.picture));
+        if (!QFileInfo::exists(from) || QFileInfo::exists(there)) continue;
+        QDir().mkpath(QFileInfo(there).absolutePath());
+        if (!QFile::copy(from, there)) {
+            emit said(tr("%1 could not be copied: nothing was moved").arg(toQt(s.picture)));
+            return false;
+        }
+    }
+    if (const auto saved = savePart(*part, to.toStdString()); !saved) {
+        emit said(toQt(saved.error().text()));
+        return false;
+    }
+    return moveToTrash(path);
+}
+
 void LibraryList::setFolder(const QString& folder) {
     folder_ = folder;
+    others_.removeAll(folder);
     reload();
+}
+
+void LibraryList::setOthers(const QStringList& folders) {
+    others_ = folders;
+    others_.removeAll(folder_);
+    others_.removeDuplicates();
+    reload();
+}
+
+QStringList LibraryList::folders() const {
+    QStringList all = others_;
+    if (!folder_.isEmpty()) all.prepend(folder_);
+    return all;
 }
 
 LibraryList::~LibraryList() {
@@ -237,25 +303,85 @@ LibraryList::~LibraryList() {
         if (worker != nullptr) worker->wait();
 }
 
-/// Its drawing, state and words.
-void LibraryList::fill(QListWidgetItem& item, const Part& part, const Footprint& f) {
+QListWidgetItem* LibraryList::itemOf(const QString& path) const {
+    const auto it = items_.find(path);
+    return it == items_.end() ? nullptr : it->second;
+}
+
+/// Its state and words.
+void LibraryList::fill(QListWidgetItem& item, const LibraryPart& part) {
     item.setText(toQt(part.name));
-    item.setData(kWords,
-                 part.readings.empty()
-                     ? tr("%1\n%2").arg(toQt(part.description), evidence(part))
-                     : tr("%1\n%2, %3 readings").arg(toQt(part.description), evidence(part)).arg(part.readings.size()));
-    const GaugeState worst = worstState(f.gauges);
-    const auto n = std::count_if(f.gauges.begin(), f.gauges.end(), [&](const Gauge& g) { return g.state == worst; });
-    item.setData(kVerdict, worst == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(worst))));
-    item.setData(kState, static_cast<int>(worst));
-    item.setData(kSearch, toQt(searchWords(part, f)));
+    if (!part.trouble.empty()) {
+        item.setData(kWords, toQt(part.trouble));
+        item.setData(kVerdict, tr("unreadable"));
+        item.setData(kState, static_cast<int>(GaugeState::NoGo));
+        item.setToolTip(toQt(part.trouble));
+        item.setData(kSearch, toQt(part.words));
+        return;
+    }
+    const QString path = item.data(kPath).toString();
+    QString where;
+    if (folders().size() > 1 || QFileInfo(path).dir() != QDir(folder_)) where = QFileInfo(path).dir().dirName() + " · ";
+    item.setData(kWords, toQt(part.description) + "\n" + where + toQt(part.evidence));
+    const auto n = std::count_if(part.wrong.begin(), part.wrong.end(),
+                                 [&](const LibraryTrouble& t) { return t.state == part.state; });
+    item.setData(kVerdict, part.state == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(part.state))));
+    item.setData(kState, static_cast<int>(part.state));
+    item.setData(kSearch, toQt(searchWords(part.name) + " " + part.words));
+    item.setData(kLarge, part.pins > kManyPins);
+    QString tip = path;
+    if (!QFileInfo(QFileInfo(path).absolutePath()).isWritable()) tip += tr(" (may only be read)");
+    for (const LibraryTrouble& t : part.wrong) tip += "\n" + toQt(t.words);
+    item.setToolTip(tip);
+}
+
+void LibraryList::draw(QListWidgetItem& item) {
+    const auto part = loadPart(item.data(kPath).toString().toStdString());
+    // What is there is not tried again.
+    item.setData(Qt::DecorationRole, QPixmap(1, 1));
+    if (!part) return;
+    if (item.data(kLarge).toBool()) {
+        std::vector<std::pair<QString, Part>> one;
+        one.emplace_back(item.data(kPath).toString(), *part);
+        deriveBeside(std::move(one));
+        return;
+    }
     item.setData(Qt::DecorationRole,
-                 thumbnail(part, f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+                 thumbnail(*part, derive(*part), QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
+}
+
+void LibraryList::drawSeen() {
+    constexpr int kFirst = 12;
+    int drawn = 0;
+    for (int i = 0; i < list_->count() && drawn < kFirst; ++i) {
+        QListWidgetItem* item = list_->item(i);
+        if (item->isHidden() || !item->data(Qt::DecorationRole).isNull()) continue;
+        const QRect box = list_->visualItemRect(item);
+        // Before it was ever shown nothing has a place: then the first ones are made.
+        const bool seen = list_->isVisible() ? box.bottom() >= 0 && box.top() <= list_->viewport()->height() : i < kFirst;
+        if (!seen) {
+            if (list_->isVisible() && box.top() > list_->viewport()->height()) break;
+            continue;
+        }
+        if (item->data(kState).isNull()) continue;
+        draw(*item);
+        ++drawn;
+    }
+    if (drawn == kFirst) seen_.start();
+}
+
+void LibraryList::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    seen_.start();
+}
+
+void LibraryList::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    seen_.start();
 }
 
 /// Parts with very many pins come when they are derived; the window goes on meanwhile.
 void LibraryList::deriveBeside(std::vector<std::pair<QString, Part>> parts) {
-    if (parts.empty()) return;
     const auto round = round_;
     QThread* worker = QThread::create([this, round, now = round->load(), parts = std::move(parts)] {
         for (const auto& [path, part] : parts) {
@@ -265,9 +391,9 @@ void LibraryList::deriveBeside(std::vector<std::pair<QString, Part>> parts) {
                 this,
                 [this, round, now, path = path, part = part, f] {
                     if (*round != now) return;
-                    for (int i = 0; i < list_->count(); ++i)
-                        if (list_->item(i)->data(kPath).toString() == path) fill(*list_->item(i), part, *f);
-                    filter(search_->text());
+                    if (QListWidgetItem* item = itemOf(path))
+                        item->setData(Qt::DecorationRole, thumbnail(part, *f, QSize(theme::em() * 9 / 2, theme::em() * 3),
+                                                                    devicePixelRatioF()));
                 },
                 Qt::QueuedConnection);
         }
@@ -277,54 +403,130 @@ void LibraryList::deriveBeside(std::vector<std::pair<QString, Part>> parts) {
     worker->start();
 }
 
+/// Many parts that nobody knows: a few at a time, so that the list fills while one looks.
+void LibraryList::readBeside(const QString& folder, std::vector<std::filesystem::path> files) {
+    const auto round = round_;
+    ++reading_;
+    QThread* worker = QThread::create([this, round, now = round->load(), folder, files = std::move(files)] {
+        constexpr std::size_t kPiece = 64;
+        for (std::size_t from = 0; from < files.size() && *round == now; from += kPiece) {
+            const auto begin = files.begin() + static_cast<std::ptrdiff_t>(from);
+            const std::vector<std::filesystem::path> piece(
+                begin, begin + static_cast<std::ptrdiff_t>(std::min(kPiece, files.size() - from)));
+            auto parts = std::make_shared<const std::vector<LibraryPart>>(libraryParts(piece));
+            remember(folder.toStdString(), *parts);
+            QMetaObject::invokeMethod(
+                this,
+                [this, round, now, parts] {
+                    if (*round != now) return;
+                    for (const LibraryPart& p : *parts)
+                        if (QListWidgetItem* item = itemOf(QString::fromStdString(p.file.string()))) fill(*item, p);
+                    filter(search_->text());
+                    seen_.start();
+                },
+                Qt::QueuedConnection);
+        }
+        QMetaObject::invokeMethod(
+            this, [this, round, now] { reading_ -= *round == now ? 1 : 0; }, Qt::QueuedConnection);
+    });
+    connect(worker, &QThread::finished, worker, &QObject::deleteLater);
+    workers_.emplace_back(worker);
+    worker->start();
+}
+
+void LibraryList::settle() {
+    while (reading_ > 0) QCoreApplication::processEvents(QEventLoop::AllEvents | QEventLoop::WaitForMoreEvents, 50);
+    drawSeen();
+}
+
 void LibraryList::reload() {
     ++*round_;
+    reading_ = 0;
     std::erase_if(workers_, [](const QPointer<QThread>& worker) { return worker == nullptr; });
-    std::vector<std::pair<QString, Part>> large;
+    const int scrolled = list_->verticalScrollBar()->value();
     list_->clear();
-    const QDir dir(folder_);
-    QString name = dir.dirName();
-    name.replace('-', ' ');
-    for (qsizetype i = 0; i < name.size(); ++i)
-        if (i == 0 || name[i - 1] == ' ') name[i] = name[i].toUpper();
-    title_->setText(folder_.isEmpty() ? tr("No library") : name);
-    const auto files =
-        folder_.isEmpty() ? QStringList() : dir.entryList({QStringLiteral("*") + kFileSuffix}, QDir::Files, QDir::Name);
-    for (const QString& file : files.mid(0, kMostShown)) {
-        const QString path = dir.filePath(file);
-        auto* item = new QListWidgetItem(QFileInfo(file).completeBaseName(), list_);
-        item->setData(kPath, path);
-        const auto part = loadPart(path.toStdString());
-        if (!part) {
-            item->setData(kWords, toQt(part.error().what));
-            item->setData(kVerdict, tr("unreadable"));
-            item->setData(kState, static_cast<int>(GaugeState::NoGo));
-            item->setToolTip(toQt(part.error().text()));
+    items_.clear();
+    const auto titled = [](const QString& folder) {
+        QString name = QDir(folder).dirName();
+        name.replace('-', ' ');
+        for (qsizetype i = 0; i < name.size(); ++i)
+            if (i == 0 || name[i - 1] == ' ') name[i] = name[i].toUpper();
+        return name;
+    };
+    title_->setText(folder_.isEmpty() ? tr("No library") : titled(folder_));
+    const QStringList all = folders();
+    if (!all.contains(shownFolder_)) shownFolder_.clear();
+    which_->clear();
+    which_->addItem(tr("all %1 folders").arg(all.size()));
+    for (const QString& folder : all)
+        which_->addItem(titled(folder) + (QFileInfo(folder).isWritable() ? QString() : tr(", may only be read")), folder);
+    which_->setCurrentIndex(shownFolder_.isEmpty() ? 0 : static_cast<int>(all.indexOf(shownFolder_)) + 1);
+    which_->setVisible(all.size() > 1);
+    takeOut_->setVisible(!shownFolder_.isEmpty() && others_.contains(shownFolder_));
+    for (const QString& folder : all) {
+        if (!shownFolder_.isEmpty() && folder != shownFolder_) continue;
+        auto known = knownLibrary(folder.toStdString());
+        if (known && known->read > 0 && known->read <= kAtOnce) known = indexedLibrary(folder.toStdString());
+        if (!known) {
+            emit said(toQt(known.error().text()));
             continue;
         }
-        if (pinCount(*part) <= kAtOnce) {
-            fill(*item, *part, derive(*part));
-            continue;
+        std::vector<std::filesystem::path> unread;
+        for (const LibraryPart& p : known->parts) {
+            const QString path = QString::fromStdString(p.file.string());
+            if (items_.contains(path)) continue;
+            auto* item = new QListWidgetItem(QFileInfo(path).completeBaseName(), list_);
+            item->setData(kPath, path);
+            items_[path] = item;
+            if (!p.name.empty() || !p.trouble.empty()) {
+                fill(*item, p);
+            } else {
+                item->setData(kWords, tr("looking at it …"));
+                unread.push_back(p.file);
+            }
         }
-        item->setText(toQt(part->name));
-        item->setData(kWords, tr("looking at it …"));
-        large.emplace_back(path, *part);
+        if (!unread.empty()) readBeside(folder, std::move(unread));
     }
-    deriveBeside(std::move(large));
+    count();
+    filter(search_->text());
+    list_->verticalScrollBar()->setValue(scrolled);
+    drawSeen();
+    watch();
+}
+
+void LibraryList::count() {
     count_->setText(list_->count() == 1 ? tr("1 part") : tr("%1 parts").arg(list_->count()));
     empty_->setText(folder_.isEmpty()     ? tr("Choose a folder to keep your parts in.")
                     : list_->count() == 0 ? tr("No parts in this folder yet.")
                                           : QString());
     empty_->setVisible(!empty_->text().isEmpty());
-    filter(search_->text());
+}
+
+void LibraryList::choose(int row) {
+    shownFolder_ = row <= 0 ? QString() : which_->itemData(row).toString();
+    reload();
+}
+
+void LibraryList::watch() {
+    if (!watcher_.directories().isEmpty()) watcher_.removePaths(watcher_.directories());
+    // The folders that parts lie in; a file that is written anew appears in its folder.
+    QStringList places;
+    for (const QString& folder : folders())
+        if (QFileInfo(folder).isDir()) places << folder;
+    for (const auto& [path, ignored] : items_) {
+        const QString folder = QFileInfo(path).absolutePath();
+        if (!places.contains(folder) && places.size() < 200) places << folder;
+    }
+    if (!places.isEmpty()) watcher_.addPaths(places);
 }
 
 void LibraryList::filter(const QString& words) {
+    const std::string typed = words.toStdString();
     for (int i = 0; i < list_->count(); ++i) {
-        const QListWidgetItem& item = *list_->item(i);
-        const QString known = item.text() + " " + item.data(kWords).toString() + "\n" + item.data(kSearch).toString();
-        list_->item(i)->setHidden(!hasWords(searchWords(known.toStdString()), words.toStdString()));
+        QListWidgetItem& item = *list_->item(i);
+        item.setHidden(!typed.empty() && !hasWords(item.data(kSearch).toString().toStdString(), typed));
     }
+    seen_.start();
 }
 
 }  // namespace punch

@@ -7,6 +7,8 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "app/kin/family_card.h"
+#include "app/library_list.h"
 #include "app/bench_window.h"
 #include "app/side/size_side.h"
 #include "app/theme.h"
@@ -82,6 +84,8 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
         app.processEvents();
         if (auto* side = window.findChild<SizeSide*>(); side != nullptr && side->isVisible()) side->work().settle();
         window.solids().settle();
+        if (auto* library = window.findChild<LibraryList*>()) library->settle();
+        if (auto* family = window.findChild<FamilyCard*>(); family != nullptr && family->isVisible()) family->settle();
         QApplication::processEvents();
         if (!window.grab().save(args.value("shot")))
             code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));
@@ -125,6 +129,8 @@ int main(int argc, char** argv) {
     window.resize(1280, 800);
     window.show();
     window.activateWindow();  // so that the keys work at once, even where no window manager gives the focus
+    if (const QStringList others = QSettings().value("libraries").toStringList(); !others.isEmpty())
+        window.setOtherLibraries(others);
     const QString wanted = args.positionalArguments().value(0);
     if (!wanted.isEmpty())
         window.openPath(wanted);

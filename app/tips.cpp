@@ -157,6 +157,9 @@ constexpr Tip kTips[] = {
     {"export", "Writes what is ticked, all of it or nothing (Ctrl+E)"},
     {"renameFile", "The file gets the name of the part"},
     // family and makes
+    {"lessLibrary", "Shows this folder no longer; its files stay"},
+    {"moreLibrary", "Shows the parts of one more folder beside these, one that may only be read too"},
+    {"libraryFolders", "Which of the folders is shown"},
     {"keepSymbol", "Takes the drawing over"},
     {"symbolLines", "One shape or attribute a line"},
     {"symbolBegin", "A contact, a coil, a socket to begin with"},

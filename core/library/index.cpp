@@ -16,7 +16,7 @@ namespace {
 namespace fs = std::filesystem;
 
 /// Goes up when what is packed is another thing.
-constexpr int kLayout = 1;
+constexpr int kLayout = 2;
 
 using Database = std::unique_ptr<sqlite3, decltype(&sqlite3_close)>;
 using Statement = std::unique_ptr<sqlite3_stmt, decltype(&sqlite3_finalize)>;
@@ -63,6 +63,8 @@ void pack(Packed& to, const LibraryPart& p) {
     to.put(p.name);
     to.put(p.description);
     to.put(p.words);
+    to.put(p.evidence);
+    to.put(p.pins);
     to.put(p.state);
     to.put(p.wrong.size());
     for (const LibraryTrouble& t : p.wrong) {
@@ -88,6 +90,8 @@ LibraryPart unpacked(std::string bytes) {
     from.get(p.name);
     from.get(p.description);
     from.get(p.words);
+    from.get(p.evidence);
+    from.get(p.pins);
     from.get(p.state);
     std::size_t wrong = 0;
     from.get(wrong);
@@ -155,69 +159,111 @@ fs::path indexFileOf(const fs::path& folder) {
     return where / fmt::format("{}-{:016x}.sqlite", whole.filename().string().substr(0, 60), hash);
 }
 
-Result<IndexedLibrary> indexedLibrary(const fs::path& folder, const fs::path& index) {
-    const auto files = libraryFiles(folder);
-    if (!files) return tl::make_unexpected(files.error());
+namespace {
+
+/// None where there is no place for it, or it cannot be written: then everything is read.
+Database indexOf(const fs::path& folder, const fs::path& index) {
     const fs::path where = index.empty() ? indexFileOf(folder) : index;
     Database db(nullptr, sqlite3_close);
+    if (where.empty()) return db;
     std::error_code error;
-    if (!where.empty()) {
-        fs::create_directories(where.parent_path(), error);
+    fs::create_directories(where.parent_path(), error);
+    db = opened(where);
+    if (db && !hasTables(db.get())) {
+        // No database, or half of one: begun anew.
+        db.reset();
+        for (const char* tail : {"", "-wal", "-shm"}) fs::remove(where.string() + tail, error);
         db = opened(where);
-        if (db && !hasTables(db.get())) {
-            // No database, or half of one: begun anew.
-            db.reset();
-            for (const char* tail : {"", "-wal", "-shm"}) fs::remove(where.string() + tail, error);
-            db = opened(where);
-            if (db && !hasTables(db.get())) db.reset();
-        }
+        if (db && !hasTables(db.get())) db.reset();
     }
+    return db;
+}
+
+std::string keyOf(const fs::path& folder, const fs::path& file) { return file.lexically_relative(folder).string(); }
+
+Known asItIs(const fs::path& file) {
+    std::error_code error;
+    return {static_cast<std::int64_t>(fs::file_size(file, error)),
+            fs::last_write_time(file, error).time_since_epoch().count(), {}};
+}
+
+/// `unread`: places of those that the index does not know.
+IndexedLibrary fromIndex(const fs::path& folder, const std::vector<fs::path>& files, sqlite3* db,
+                         std::vector<std::size_t>& unread) {
     std::map<std::string, Known> known;
-    if (db) known = knownIn(db.get());
+    if (db != nullptr) known = knownIn(db);
     IndexedLibrary out;
-    out.parts.resize(files->size());
-    std::vector<fs::path> unread;
-    std::vector<std::size_t> places;
-    std::vector<Known> now(files->size());
-    for (std::size_t i = 0; i < files->size(); ++i) {
-        const fs::path& file = (*files)[i];
-        now[i].size = static_cast<std::int64_t>(fs::file_size(file, error));
-        now[i].changed = fs::last_write_time(file, error).time_since_epoch().count();
-        const std::string key = file.lexically_relative(folder).string();
+    out.parts.resize(files.size());
+    for (std::size_t i = 0; i < files.size(); ++i) {
+        const fs::path& file = files[i];
+        const Known now = asItIs(file);
+        const std::string key = keyOf(folder, file);
         bool good = false;
         if (const auto it = known.find(key);
-            it != known.end() && it->second.size == now[i].size && it->second.changed == now[i].changed) {
+            it != known.end() && it->second.size == now.size && it->second.changed == now.changed) {
             try {
                 out.parts[i] = unpacked(std::move(it->second.bytes));
-                out.parts[i].file = file;
                 good = true;
             } catch (const std::exception&) {
                 // Whatever stands there, the part is read again.
             }
         }
+        out.parts[i].file = file;
         known.erase(key);
-        if (good) continue;
-        unread.push_back(file);
-        places.push_back(i);
+        if (!good) unread.push_back(i);
     }
-    std::vector<LibraryPart> parts = libraryParts(unread);
-    out.read = parts.size();
-    if (db && (!parts.empty() || !known.empty())) {
-        done(db.get(), "BEGIN");
-        for (std::size_t k = 0; k < parts.size(); ++k) {
-            Packed to{std::string()};
-            pack(to, parts[k]);
-            now[places[k]].bytes = to.take();
-            keep(db.get(), unread[k].lexically_relative(folder).string(), now[places[k]]);
-        }
+    if (db != nullptr && !known.empty()) {
+        done(db, "BEGIN");
         for (const auto& [gone, ignored] : known) {
-            const Statement row = prepared(db.get(), "DELETE FROM parts WHERE file = ?");
+            const Statement row = prepared(db, "DELETE FROM parts WHERE file = ?");
             if (!row) break;
             sqlite3_bind_text(row.get(), 1, gone.data(), static_cast<int>(gone.size()), SQLITE_STATIC);
             sqlite3_step(row.get());
         }
-        done(db.get(), "COMMIT");
+        done(db, "COMMIT");
     }
+    return out;
+}
+
+void keepAll(const fs::path& folder, sqlite3* db, const std::vector<LibraryPart>& parts) {
+    if (db == nullptr || parts.empty()) return;
+    done(db, "BEGIN");
+    for (const LibraryPart& p : parts) {
+        Known now = asItIs(p.file);
+        Packed to{std::string()};
+        pack(to, p);
+        now.bytes = to.take();
+        keep(db, keyOf(folder, p.file), now);
+    }
+    done(db, "COMMIT");
+}
+
+}  // namespace
+
+Result<IndexedLibrary> knownLibrary(const fs::path& folder, const fs::path& index) {
+    const auto files = libraryFiles(folder);
+    if (!files) return tl::make_unexpected(files.error());
+    std::vector<std::size_t> unread;
+    IndexedLibrary out = fromIndex(folder, *files, indexOf(folder, index).get(), unread);
+    out.read = unread.size();
+    return out;
+}
+
+void remember(const fs::path& folder, const std::vector<LibraryPart>& parts, const fs::path& index) {
+    keepAll(folder, indexOf(folder, index).get(), parts);
+}
+
+Result<IndexedLibrary> indexedLibrary(const fs::path& folder, const fs::path& index) {
+    const auto files = libraryFiles(folder);
+    if (!files) return tl::make_unexpected(files.error());
+    const Database db = indexOf(folder, index);
+    std::vector<std::size_t> places;
+    IndexedLibrary out = fromIndex(folder, *files, db.get(), places);
+    std::vector<fs::path> unread;
+    for (const std::size_t i : places) unread.push_back((*files)[i]);
+    std::vector<LibraryPart> parts = libraryParts(unread);
+    out.read = parts.size();
+    keepAll(folder, db.get(), parts);
     for (std::size_t k = 0; k < parts.size(); ++k) out.parts[places[k]] = std::move(parts[k]);
     return out;
 }

@@ -15,6 +15,13 @@ struct IndexedLibrary {
     std::size_t read = 0;            ///< that were not known
 };
 
+/// What the index knows without reading a part: the others have a file and no name, and are counted in `read`.
+Result<IndexedLibrary> knownLibrary(const std::filesystem::path& folder, const std::filesystem::path& index = {});
+
+/// Keeps what was read of these parts of the folder.
+void remember(const std::filesystem::path& folder, const std::vector<LibraryPart>& parts,
+              const std::filesystem::path& index = {});
+
 /// `index`: its file; empty: the one of this folder in the cache. Errors: there is no such folder.
 Result<IndexedLibrary> indexedLibrary(const std::filesystem::path& folder, const std::filesystem::path& index = {});
 

@@ -26,6 +26,21 @@ Result<std::vector<fs::path>> libraryFiles(const fs::path& folder) {
     return all;
 }
 
+std::string evidenceWords(const Part& part) {
+    bool drawing = false, caliper = false, taken = false;
+    for (const Reading& r : part.readings) {
+        const bool in = std::any_of(part.sources.begin(), part.sources.end(), [&](const Source& s) {
+            return s.id == r.source && s.state == SourceState::TakenIn;
+        });
+        (in ? taken : r.drawing || r.raw.empty() ? drawing : caliper) = true;
+    }
+    std::string words;
+    for (const auto& [is, word] : {std::pair{drawing, "drawing"}, {caliper, "caliper"}, {taken, "taken in"}})
+        if (is) words += (words.empty() ? "" : " and ") + std::string(word);
+    if (words.empty()) return part.formations.empty() ? "by rule" : "not read yet";
+    return words + ", " + std::to_string(part.readings.size()) + (part.readings.size() == 1 ? " reading" : " readings");
+}
+
 LibraryPart libraryPart(const fs::path& file) {
     LibraryPart p;
     p.file = file;
@@ -41,6 +56,8 @@ LibraryPart libraryPart(const fs::path& file) {
     p.name = part->name;
     p.description = part->description;
     p.words = searchWords(*part, f);
+    p.evidence = evidenceWords(*part);
+    p.pins = allPins(*part).size();
     p.state = worstState(f.gauges);
     std::vector<const Gauge*> wrong;
     for (const Gauge& g : f.gauges)

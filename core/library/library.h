@@ -22,6 +22,8 @@ struct LibraryPart {
     std::string trouble;                ///< why it could not be read; empty when it was
     std::string name, description;
     std::string words;  ///< all that a search looks through, in small letters
+    std::string evidence;  ///< "drawing and caliper, 15 readings"
+    std::size_t pins = 0;
     GaugeState state = GaugeState::Unknown;
     std::vector<LibraryTrouble> wrong;  ///< the worst first
 };
@@ -29,6 +31,8 @@ struct LibraryPart {
 /// All .punch files of a folder and the folders in it, by name; links are not followed, more than `kMostParts` are not
 /// looked at. Errors: there is no such folder.
 Result<std::vector<std::filesystem::path>> libraryFiles(const std::filesystem::path& folder);
+/// What a part rests on, in words: "caliper, 15 readings", "by rule", "not read yet".
+std::string evidenceWords(const Part& part);
 /// What a library knows of one part.
 LibraryPart libraryPart(const std::filesystem::path& file);
 /// The same of many, in their order, on as many threads as the machine has.

@@ -11,6 +11,7 @@
 #include <fstream>
 
 #include "app/library_list.h"
+#include "app/pins/symbol_dialog.h"
 #include "core/part/file.h"
 #include "core/pins/pin_table.h"
 #include "tests/bench/bench_fixture.h"
@@ -251,6 +252,83 @@ TEST_F(PinsBench, PartsOfALibraryAreFoundCopiedAndRenamed) {
         search->setText(typed);
         EXPECT_EQ(shown().size(), count) << typed;
     }
+}
+
+TEST_F(PinsBench, GapsAndOrderByHand) {
+    click(find<QPushButton>("pinsOfPads"));
+    type(1, 3, "left +2");
+    EXPECT_EQ(part().pins[1].side, PinSide::Left);
+    EXPECT_EQ(part().pins[1].gap, 2);
+    EXPECT_EQ(table().item(1, 3)->text(), "left +2");
+    type(1, 3, "left +many");
+    EXPECT_EQ(part().pins[1].gap, 2) << "a gap is a number";
+    table().setCurrentCell(0, 1);
+    QTest::keyClick(&table(), Qt::Key_Down, Qt::AltModifier);
+    EXPECT_EQ(part().pins[0].number, "2");
+    EXPECT_EQ(part().pins[1].number, "1");
+    EXPECT_EQ(table().currentRow(), 1);
+}
+
+TEST_F(PinsBench, ThePartsSymbolIsDrawnOn) {
+    click(find<QPushButton>("pinsOfPads"));
+    SymbolDialog dialog(part());
+    dialog.show();
+    auto* lines = dialog.findChild<QPlainTextEdit*>("symbolLines");
+    auto* keep = dialog.findChild<QPushButton*>("keepSymbol");
+    QTest::keyClicks(lines, "circle 0 0 1 0");
+    QTest::keyClick(lines, Qt::Key_Return);
+    QTest::keyClicks(lines, "Rating = 5 A shown");
+    EXPECT_TRUE(keep->isEnabled());
+    ASSERT_EQ(dialog.drawing().shapes.size(), 1U);
+    EXPECT_EQ(dialog.drawing().attributes.at(0).value, "5 A");
+    QTest::keyClick(lines, Qt::Key_Return);
+    QTest::keyClicks(lines, "circel 1 1");
+    EXPECT_FALSE(keep->isEnabled());
+    EXPECT_TRUE(dialog.findChild<WrappedLabel*>("symbolTrouble")->text().contains("line 3"));
+    EXPECT_EQ(dialog.drawing().shapes.size(), 1U) << "what was understood stays";
+    // A click on the symbol gives the place.
+    lines->setPlainText("line 0 0 ");
+    lines->moveCursor(QTextCursor::End);
+    auto* view = dialog.findChild<SymbolView*>();
+    QTest::qWait(30);
+    QTest::mouseClick(view, Qt::LeftButton, {}, view->rect().center());
+    EXPECT_TRUE(keep->isEnabled()) << lines->toPlainText().toStdString();
+}
+
+TEST_F(PinsBench, SeveralFoldersAreOneLibrary) {
+    const QTemporaryDir own, other;
+    Part one = part(), two = part();
+    two.name = "HT-TWO";
+    ASSERT_TRUE(savePart(one, (own.path() + "/QB-TB4.punch").toStdString()));
+    ASSERT_TRUE(savePart(two, (other.path() + "/HT-TWO.punch").toStdString()));
+    window->setLibrary(own.path());
+    window->setOtherLibraries({other.path()});
+    auto* list = window->findChild<LibraryList*>();
+    list->settle();
+    ASSERT_EQ(list->list().count(), 2);
+    auto* which = find<QComboBox>("libraryFolders");
+    EXPECT_EQ(which->count(), 3);
+    which->setCurrentIndex(2);
+    emit which->activated(2);
+    ASSERT_EQ(list->list().count(), 1);
+    EXPECT_EQ(list->list().item(0)->text(), "HT-TWO");
+    which->setCurrentIndex(0);
+    emit which->activated(0);
+    // One moves to the other.
+    EXPECT_TRUE(list->moveTo(other.path() + "/HT-TWO.punch", own.path()));
+    EXPECT_TRUE(QFileInfo::exists(own.path() + "/HT-TWO.punch"));
+    EXPECT_FALSE(QFileInfo::exists(other.path() + "/HT-TWO.punch"));
+    // What another program puts there appears by itself.
+    Part three = part();
+    three.name = "PW-THREE";
+    ASSERT_TRUE(savePart(three, (other.path() + "/PW-THREE.punch").toStdString()));
+    window->home();
+    QTRY_VERIFY_WITH_TIMEOUT(list->list().count() == 3, 5000);
+    which->setCurrentIndex(2);
+    emit which->activated(2);
+    click(find<QPushButton>("lessLibrary"));
+    EXPECT_TRUE(list->others().isEmpty());
+    EXPECT_TRUE(QFileInfo::exists(other.path() + "/PW-THREE.punch")) << "its files stay";
 }
 
 }  // namespace
