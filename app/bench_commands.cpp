@@ -5,8 +5,8 @@
 #include <QFileInfo>
 #include <QInputDialog>
 
-#include "app/foreign/foreign_choice.h"
 #include "app/bench_window.h"
+#include "app/foreign/foreign_choice.h"
 #include "app/paper.h"
 #include "app/qt_text.h"
 #include "app/stations/instrument_dialog.h"
@@ -58,10 +58,12 @@ void BenchWindow::commandsOfParts() {
         },
         tr("import gerber drill IPC-2581 csv land pattern copy"));
     whenOpen(
+        tr("Do we have this already?"), {}, [this] { askLibrary(); }, tr("library search geometry match same pads"));
+    whenOpen(
         tr("Lay the part over another one or a board's files"), {},
         [this] {
-            const QStringList chosen = QFileDialog::getOpenFileNames(this, tr("What to lay it over"),
-                                                                     library_->folder(), foreignFilter());
+            const QStringList chosen =
+                QFileDialog::getOpenFileNames(this, tr("What to lay it over"), library_->folder(), foreignFilter());
             if (!chosen.isEmpty()) layOver(chosen);
         },
         tr("compare overlay difference deviation gerber"));

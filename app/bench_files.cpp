@@ -20,11 +20,12 @@
 #include <mutex>
 #include <thread>
 
+#include "app/bench_window.h"
 #include "app/foreign/compare_dialog.h"
 #include "app/foreign/take_in_dialog.h"
-#include "app/bench_window.h"
 #include "app/theme.h"
 #include "core/base/atomic_file.h"
+#include "core/foreign/found_pads.h"
 #include "core/library/index.h"
 #include "core/part/file.h"
 #include "core/release/formats.h"
@@ -122,10 +123,39 @@ bool BenchWindow::saveAs(const QString& wanted) {
 }
 
 QStringList BenchWindow::alreadyThere() const {
-    QStringList words;
-    if (!document_.open() || library_->folder().isEmpty()) return words;
+    if (!document_.open()) return {};
     const auto pattern = patternOf(document_.part(), document_.footprint());
-    if (!pattern) return words;
+    return pattern ? holding(*pattern) : QStringList();
+}
+
+void BenchWindow::askLibrary() {
+    if (library_->folder().isEmpty()) return view_.say(tr("There is no library to look into: choose a folder first"));
+    document_.settle();
+    std::optional<PadPattern> pattern;
+    QString what;
+    if (view_.sources() && pictures_.found()) {
+        pattern = patternOf(*pictures_.found());
+        what = tr("what was found in the picture");
+    }
+    if (!pattern && (pattern = patternOf(document_.part(), document_.footprint()))) what = tr("these pads");
+    if (!pattern && (pattern = firmPatternOf(document_.part(), document_.footprint())))
+        what = tr("the %1 places that are known").arg(pattern->pads.size());
+    if (!pattern) return view_.say(tr("Nothing is known yet that could be looked for: two places at least"));
+    const QString own = document_.path();
+    QStringList there = holding(*pattern);
+    QMessageBox box(
+        QMessageBox::Information, tr("Punchbit"),
+        there.isEmpty() ? tr("No part of the library has %1.").arg(what) : tr("The library has %1:").arg(what),
+        QMessageBox::Ok, this);
+    box.setObjectName("libraryHas");
+    if (there.size() > 12) there = there.mid(0, 12) << tr("and %1 more").arg(there.size() - 12);
+    box.setInformativeText(there.join('\n'));
+    box.exec();
+}
+
+QStringList BenchWindow::holding(const PadPattern& pattern) const {
+    QStringList words;
+    if (library_->folder().isEmpty()) return words;
     // Beside the window, and not for longer than a person waits: what is not known by then is known the next time.
     struct Asked {
         std::mutex lock;
@@ -135,7 +165,7 @@ QStringList BenchWindow::alreadyThere() const {
     const auto asked = std::make_shared<Asked>();
     std::vector<std::string> folders;
     for (const QString& folder : library_->folders()) folders.push_back(folder.toStdString());
-    std::thread([asked, pattern = *pattern, folders = std::move(folders)] {
+    std::thread([asked, pattern, folders = std::move(folders)] {
         std::vector<LibraryMatch> found;
         for (const std::string& folder : folders)
             if (const auto library = indexedLibrary(folder)) {
@@ -237,7 +267,8 @@ void BenchWindow::setLibrary(const QString& folder) {
 
 void BenchWindow::setOtherLibraries(const QStringList& folders) {
     library_->setOthers(folders);
-    if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs)) QSettings().setValue("libraries", library_->others());
+    if (!QApplication::testAttribute(Qt::AA_DontUseNativeDialogs))
+        QSettings().setValue("libraries", library_->others());
 }
 
 QString BenchWindow::demoFile() const {

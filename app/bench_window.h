@@ -71,6 +71,8 @@ public:
     bool saveAs(const QString& path);
     /// Parts of the library whose pads coincide with these, in words.
     QStringList alreadyThere() const;
+    /// The same of what a picture shows, of a few places that are known, or of the whole part: the most that is known.
+    void askLibrary();
     void home();
     /// Brings a picture in; a part without a file is saved first, so that the picture has a place beside it.
     void bringIn(const QString& file, std::optional<EvidenceChoice> choice = {});
@@ -126,6 +128,8 @@ private:
     void showDetails(int reading);
     void offerRecovery();
     /// True when the part on the bench may be left: it is saved, or the user lets it go.
+    /// Parts of the library that hold these pads, in words, best first.
+    QStringList holding(const PadPattern& pattern) const;
     bool mayLeave();
     /// Has the field in which one types take its text, as if it were left.
     void takeWhatIsTyped();

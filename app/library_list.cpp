@@ -1,5 +1,6 @@
 #include "app/library_list.h"
 
+#include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QHBoxLayout>
@@ -7,7 +8,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
-#include <QCoreApplication>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollBar>
@@ -35,8 +35,8 @@ constexpr int kVerdict = Qt::UserRole + 2;
 constexpr int kState = Qt::UserRole + 3;
 constexpr int kSearch = Qt::UserRole + 4;  // all that a search looks through
 constexpr int kLarge = Qt::UserRole + 5;   // drawn beside the window
-constexpr std::size_t kAtOnce = 60;       // parts that are read while the list is filled
-constexpr std::size_t kManyPins = 150;    // of a part that is derived beside the window
+constexpr std::size_t kAtOnce = 60;        // parts that are read while the list is filled
+constexpr std::size_t kManyPins = 150;     // of a part that is derived beside the window
 
 class CardPainter : public QStyledItemDelegate {
 public:
@@ -193,7 +193,7 @@ LibraryList::LibraryList(QWidget* parent) : QWidget(parent) {
     rest_.setInterval(400);
     // Written by another program, by version control, by a colleague.
     connect(&watcher_, &QFileSystemWatcher::directoryChanged, &rest_, qOverload<>(&QTimer::start));
-    connect(&rest_, &QTimer::timeout, this, &LibraryList::reload);
+    connect(&rest_, &QTimer::timeout, this, &LibraryList::reloadSeen);
 }
 
 void LibraryList::showMenu(const QPoint& at) {
@@ -208,7 +208,8 @@ void LibraryList::showMenu(const QPoint& at) {
     auto* trash = menu.addAction(tr("Move to the trash"), this, [this, path] { moveToTrash(path); });
     for (const QString& folder : folders())
         if (QDir(folder) != QFileInfo(path).dir())
-            menu.addAction(tr("Move to %1").arg(QDir(folder).dirName()), this, [this, path, folder] { moveTo(path, folder); })
+            menu.addAction(tr("Move to %1").arg(QDir(folder).dirName()), this,
+                           [this, path, folder] { moveTo(path, folder); })
                 ->setEnabled(mayWrite && QFileInfo(folder).isWritable());
     for (QAction* action : {change, trash}) action->setEnabled(mayWrite);
     menu.exec(list_->viewport()->mapToGlobal(at));
@@ -263,7 +264,8 @@ bool LibraryList::moveTo(const QString& path, const QString& folder) {
     // Its pictures go with it, each where it is named from.
     for (const Source& s : part->sources) {
         if (s.picture.empty()) continue;
-        const QString from = QFileInfo(path).dir().filePath(toQt(s.picture)), there = QDir(folder).filePath(toQt(s.picture));
+        const QString from = QFileInfo(path).dir().filePath(toQt(s.picture)),
+                      there = QDir(folder).filePath(toQt(s.picture));
         if (!QFileInfo::exists(from) || QFileInfo::exists(there)) continue;
         QDir().mkpath(QFileInfo(there).absolutePath());
         if (!QFile::copy(from, there)) {
@@ -281,14 +283,14 @@ bool LibraryList::moveTo(const QString& path, const QString& folder) {
 void LibraryList::setFolder(const QString& folder) {
     folder_ = folder;
     others_.removeAll(folder);
-    reload();
+    reloadSeen();
 }
 
 void LibraryList::setOthers(const QStringList& folders) {
     others_ = folders;
     others_.removeAll(folder_);
     others_.removeDuplicates();
-    reload();
+    reloadSeen();
 }
 
 QStringList LibraryList::folders() const {
@@ -325,7 +327,8 @@ void LibraryList::fill(QListWidgetItem& item, const LibraryPart& part) {
     item.setData(kWords, toQt(part.description) + "\n" + where + toQt(part.evidence));
     const auto n = std::count_if(part.wrong.begin(), part.wrong.end(),
                                  [&](const LibraryTrouble& t) { return t.state == part.state; });
-    item.setData(kVerdict, part.state == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(part.state))));
+    item.setData(kVerdict,
+                 part.state == GaugeState::Go ? tr("go") : tr("%1 %2").arg(n).arg(toQt(stateName(part.state))));
     item.setData(kState, static_cast<int>(part.state));
     item.setData(kSearch, toQt(searchWords(part.name) + " " + part.words));
     item.setData(kLarge, part.pins > kManyPins);
@@ -358,7 +361,8 @@ void LibraryList::drawSeen() {
         if (item->isHidden() || !item->data(Qt::DecorationRole).isNull()) continue;
         const QRect box = list_->visualItemRect(item);
         // Before it was ever shown nothing has a place: then the first ones are made.
-        const bool seen = list_->isVisible() ? box.bottom() >= 0 && box.top() <= list_->viewport()->height() : i < kFirst;
+        const bool seen =
+            list_->isVisible() ? box.bottom() >= 0 && box.top() <= list_->viewport()->height() : i < kFirst;
         if (!seen) {
             if (list_->isVisible() && box.top() > list_->viewport()->height()) break;
             continue;
@@ -372,6 +376,7 @@ void LibraryList::drawSeen() {
 
 void LibraryList::showEvent(QShowEvent* event) {
     QWidget::showEvent(event);
+    if (stale_) reload();
     seen_.start();
 }
 
@@ -392,8 +397,9 @@ void LibraryList::deriveBeside(std::vector<std::pair<QString, Part>> parts) {
                 [this, round, now, path = path, part = part, f] {
                     if (*round != now) return;
                     if (QListWidgetItem* item = itemOf(path))
-                        item->setData(Qt::DecorationRole, thumbnail(part, *f, QSize(theme::em() * 9 / 2, theme::em() * 3),
-                                                                    devicePixelRatioF()));
+                        item->setData(
+                            Qt::DecorationRole,
+                            thumbnail(part, *f, QSize(theme::em() * 9 / 2, theme::em() * 3), devicePixelRatioF()));
                 },
                 Qt::QueuedConnection);
         }
@@ -439,7 +445,13 @@ void LibraryList::settle() {
     drawSeen();
 }
 
+void LibraryList::reloadSeen() {
+    stale_ = true;
+    if (isVisible()) reload();
+}
+
 void LibraryList::reload() {
+    stale_ = false;
     ++*round_;
     reading_ = 0;
     std::erase_if(workers_, [](const QPointer<QThread>& worker) { return worker == nullptr; });
@@ -459,7 +471,8 @@ void LibraryList::reload() {
     which_->clear();
     which_->addItem(tr("all %1 folders").arg(all.size()));
     for (const QString& folder : all)
-        which_->addItem(titled(folder) + (QFileInfo(folder).isWritable() ? QString() : tr(", may only be read")), folder);
+        which_->addItem(titled(folder) + (QFileInfo(folder).isWritable() ? QString() : tr(", may only be read")),
+                        folder);
     which_->setCurrentIndex(shownFolder_.isEmpty() ? 0 : static_cast<int>(all.indexOf(shownFolder_)) + 1);
     which_->setVisible(all.size() > 1);
     takeOut_->setVisible(!shownFolder_.isEmpty() && others_.contains(shownFolder_));

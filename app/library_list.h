@@ -40,7 +40,10 @@ public:
     /// Waits until every part is read and the drawings that are seen are made. For tests and pictures.
     void settle();
     void reload();
-    QListWidget& list() { return *list_; }
+    QListWidget& list() {
+        if (stale_) reload();
+        return *list_;
+    }
     /// Files of the library: copied and renamed with their parts, deleted into the desktop's trash. Whether it was
     /// done.
     bool copyAs(const QString& path, const QString& name);
@@ -52,7 +55,7 @@ public:
 signals:
     void partWanted(const QString& path);
     void folderWanted();
-    void anotherWanted();    ///< a folder besides
+    void anotherWanted();  ///< a folder besides
     void othersChanged();
     void said(const QString& words);  ///< what went wrong
 
@@ -71,6 +74,9 @@ private:
     void choose(int row);
     void count();
     void watch();
+    /// Now, where it is seen; else when it comes to be seen.
+    void reloadSeen();
+    bool stale_ = false;
     std::shared_ptr<std::atomic<int>> round_ = std::make_shared<std::atomic<int>>(0);  ///< counts the reloads
     std::vector<QPointer<QThread>> workers_;
     void filter(const QString& words);

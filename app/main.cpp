@@ -7,9 +7,10 @@
 #include <QTimer>
 #include <cstdio>
 
+#include "app/bench_window.h"
+#include "app/foreign/compare_dialog.h"
 #include "app/kin/family_card.h"
 #include "app/library_list.h"
-#include "app/bench_window.h"
 #include "app/side/size_side.h"
 #include "app/theme.h"
 #include "core/version.h"
@@ -87,7 +88,13 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
         if (auto* library = window.findChild<LibraryList*>()) library->settle();
         if (auto* family = window.findChild<FamilyCard*>(); family != nullptr && family->isVisible()) family->settle();
         QApplication::processEvents();
-        if (!window.grab().save(args.value("shot")))
+        QWidget* pictured = &window;
+        if (args.isSet("over")) {
+            window.layOver(args.values("over"));
+            pictured = window.findChild<CompareDialog*>();
+            QApplication::processEvents();
+        }
+        if (pictured == nullptr || !pictured->grab().save(args.value("shot")))
             code = fail(QObject::tr("%1 could not be written").arg(args.value("shot")));
         app.exit(code);
     });
@@ -117,6 +124,7 @@ int main(int argc, char** argv) {
     args.addHelpOption();
     args.addVersionOption();
     args.addPositionalArgument("file", "a .punch file or a library folder", "[FILE|FOLDER]");
+    args.addOption({"over", "of the picture: a file that the part is laid over", "FILE"});
     args.addOption({"shot", "write a picture of the window to OUT.png and end", "OUT.png"});
     args.addOption({"station", "the station to show in the picture", "NAME", "Measure"});
     args.addOption({"choose", "a feature to point at for the picture", "ID"});

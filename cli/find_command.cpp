@@ -157,45 +157,55 @@ Result<FindOptions> optionsFrom(const FindArguments& a) {
 
 }  // namespace
 
-int findCommand(const FindArguments& a) {
+Result<FoundBy> foundBy(const FindArguments& a) {
     auto options = optionsFrom(a);
-    if (!options) return failed(options.error());
+    if (!options) return tl::make_unexpected(options.error());
     if (a.page && *a.page < 1)
-        return failed({"pages are counted from 1", fmt::format("--page {}", *a.page), "Give 1 for the first"});
+        return tl::make_unexpected(
+            Problem{"pages are counted from 1", fmt::format("--page {}", *a.page), "Give 1 for the first"});
     EvidenceChoice choice;
     choice.page = a.page.value_or(1) - 1;
     if (!a.unit.empty()) choice.mmPerUnit = inUnit(1, *unitFromName(a.unit)).mm();
     auto evidence = openEvidence(a.image, choice);
-    if (!evidence) return failed(evidence.error());
+    if (!evidence) return tl::make_unexpected(evidence.error());
     if (evidence->kind != EvidenceKind::Pdf && a.page.value_or(1) != 1)
-        return failed({"it has one page only", fmt::format("--page {}", *a.page), "Leave --page out"});
+        return tl::make_unexpected(
+            Problem{"it has one page only", fmt::format("--page {}", *a.page), "Leave --page out"});
     if (!a.square.empty()) {
         if (!evidence->picture || evidence->kind != EvidenceKind::Picture)
-            return failed({"only a photograph is made square", "--square " + a.square, "Leave it out"});
+            return tl::make_unexpected(
+                Problem{"only a photograph is made square", "--square " + a.square, "Leave it out"});
         auto square = squareFrom(a.square, *evidence->picture);
-        if (!square) return failed(square.error());
+        if (!square) return tl::make_unexpected(square.error());
         evidence->picture = std::move(square->picture);
         fmt::print(stderr, "punch: note: made square; pixels are those of the square picture, {} x {}\n",
                    evidence->picture->width, evidence->picture->height);
     }
     const bool dxf = evidence->kind == EvidenceKind::Dxf;
     if (dxf && !choice.mmPerUnit && !evidence->drawing->mmPerUnit)
-        return failed({"the DXF does not say its unit", a.image, "Give --unit mm, inch or mil"});
+        return tl::make_unexpected(Problem{"the DXF does not say its unit", a.image, "Give --unit mm, inch or mil"});
     if (evidence->kind == EvidenceKind::Pdf && options->pairs.empty() && !options->dpi &&
         scalesStated(*evidence->drawing).empty())
-        return failed({"how large the page draws the part is not known", a.image,
-                       "Give --pair with two places and their distance, or --dpi 600 where it is drawn 1:1"});
-    const auto found = findInEvidence(*evidence, *options);
-    if (!found) return failed(found.error());
+        return tl::make_unexpected(
+            Problem{"how large the page draws the part is not known", a.image,
+                    "Give --pair with two places and their distance, or --dpi 600 where it is drawn 1:1"});
+    auto found = findInEvidence(*evidence, *options);
+    if (!found) return tl::make_unexpected(found.error());
     if (evidence->picture)
         for (const std::string& note : evidence->picture->notes) fmt::print(stderr, "punch: note: {}\n", note);
     if (evidence->drawing)
         for (const std::string& note : evidence->drawing->notes) fmt::print(stderr, "punch: note: {}\n", note);
     for (const FindNote& note : found->notes) fmt::print(stderr, "punch: note: {}\n", note.text);
+    return FoundBy{std::move(*found), options->fromBelow};
+}
+
+int findCommand(const FindArguments& a) {
+    const auto by = foundBy(a);
+    if (!by) return failed(by.error());
     if (a.json)
-        std::cout << findJson(*found, options->fromBelow);
+        std::cout << findJson(by->found, by->fromBelow);
     else
-        printTable(*found, options->fromBelow);
+        printTable(by->found, by->fromBelow);
     return 0;
 }
 

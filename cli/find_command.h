@@ -5,6 +5,8 @@
 #include <string>
 #include <vector>
 
+#include "core/picture/find.h"
+
 namespace punch {
 
 struct FindArguments {
@@ -20,6 +22,13 @@ struct FindArguments {
     std::string scaleBy;             ///< "ruler" or "dpi" where they differ, or empty
     std::string unit;                ///< of a DXF: "mm", "inch", "mil" or empty
 };
+
+struct FoundBy {
+    Found found;
+    bool fromBelow = true;
+};
+/// What stands in the image; notes go to standard error. Errors: the image, the arguments.
+Result<FoundBy> foundBy(const FindArguments& arguments);
 
 /// Exit code: 0, or 2 with a message.
 int findCommand(const FindArguments& arguments);

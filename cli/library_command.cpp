@@ -12,7 +12,9 @@
 #include <nlohmann/json.hpp>
 
 #include "core/base/atomic_file.h"
+#include "core/base/text_table.h"
 #include "core/derive.h"
+#include "core/foreign/found_pads.h"
 #include "core/library/check_report.h"
 #include "core/library/compare.h"
 #include "core/library/difference.h"
@@ -36,17 +38,57 @@ double kept(double v) { return std::round(v * 1e6) / 1e6 + 0.0; }
 
 }  // namespace
 
+namespace {
+
+bool isPicture(const std::string& file) {
+    const std::string ending = lower(std::filesystem::path(file).extension().string());
+    for (const char* one : {".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf", ".dxf"})
+        if (ending == one) return true;
+    return false;
+}
+
+/// Of a part, as far as it is known; of the files of a board; of what a scan shows.
+Result<PadPattern> wantedPattern(const MatchArguments& a) {
+    const std::string& first = a.files.front();
+    if (isPicture(first)) {
+        FindArguments find = a.find;
+        find.image = first;
+        if (find.face.empty())
+            return problem("which face it shows is not said", first, "Give --face part or --face solder");
+        const auto by = foundBy(find);
+        if (!by) return tl::make_unexpected(by.error());
+        auto pattern = patternOf(by->found);
+        if (!pattern) return problem("fewer than two pins were found in it", first, "Look at it on the bench");
+        return std::move(*pattern);
+    }
+    if (a.files.size() > 1 || std::filesystem::path(first).extension() != kFileSuffix) {
+        const auto foreign = foreignPattern(a.files, a.pattern);
+        if (!foreign) return tl::make_unexpected(foreign.error());
+        return patternOf(*foreign);
+    }
+    const auto part = loadPart(first);
+    if (!part) return tl::make_unexpected(part.error());
+    const Footprint f = derive(*part);
+    if (auto whole = patternOf(*part, f)) return std::move(*whole);
+    if (auto firm = firmPatternOf(*part, f)) {
+        fmt::print(stderr, "punch: note: some of it is loose: looked for by the {} places that are known\n",
+                   firm->pads.size());
+        return std::move(*firm);
+    }
+    return problem("its pads are loose: there is no pattern to look for yet", part->name, "Read what it asks for");
+}
+
+}  // namespace
+
 int matchCommand(const MatchArguments& arguments) {
-    const auto part = loadPart(arguments.part);
-    if (!part) return failed(part.error());
-    const auto pattern = patternOf(*part, derive(*part));
-    if (!pattern)
-        return failed({"its pads are loose: there is no pattern to look for yet", part->name, "Read what it asks for"});
+    const auto pattern = wantedPattern(arguments);
+    if (!pattern) return failed(pattern.error());
+    const std::string& itself = arguments.files.front();
     const auto library = indexedLibrary(arguments.folder);
     if (!library) return failed(library.error());
     for (const LibraryPart& p : library->parts)
         if (!p.trouble.empty()) fmt::print(stderr, "punch: note: {}\n", p.trouble);
-    const auto found = matching(library->parts, *pattern, arguments.part);
+    const auto found = matching(library->parts, *pattern, itself);
     Json all = Json::array();
     for (const LibraryMatch& m : found) {
         if (arguments.json) {

@@ -4,10 +4,14 @@
 #include <string>
 #include <vector>
 
+#include "cli/find_command.h"
+
 namespace punch {
 
 struct MatchArguments {
-    std::string part, folder;
+    std::vector<std::string> files;  ///< a part, the files of a board, or a scan
+    std::string folder, pattern;
+    FindArguments find;  ///< of a scan
     bool json = false;
 };
 /// Exit code: 0 where some coincide, 1 where none do, 2 with a message.
@@ -35,7 +39,7 @@ struct CompareArguments {
     std::string one;
     std::vector<std::string> others;  ///< another part, or the files of a board: copper and drill, IPC-2581, a table
     std::string pattern;              ///< which of the patterns in them; empty: the only one
-    std::string svg;  ///< a file that is written; empty: none
+    std::string svg;                  ///< a file that is written; empty: none
     std::string by = "pads";
     double times = 20;
     double within = 0;  ///< mm; 0: any difference is one

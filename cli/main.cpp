@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <iostream>
 
+#include "cli/export_command.h"
 #include "cli/family_command.h"
 #include "cli/find_command.h"
 #include "cli/library_command.h"
@@ -152,30 +153,6 @@ int check(const std::vector<std::string>& files, const Trials& trials) {
     return failed ? kFailed : noGo ? kNoGo : unknown ? kUnknown : kGood;
 }
 
-int exportPart(const std::string& file, const std::string& folder, const std::vector<std::string>& names) {
-    const auto part = loadFollowed(file);
-    if (!part) return report(part.error());
-    std::vector<Format> chosen;
-    for (const std::string& name : names) {
-        const auto format = formatFromName(name);
-        if (!format) return report(format.error());
-        chosen.push_back(*format);
-    }
-    if (names.empty())
-        for (const FormatKind& kind : formats()) chosen.push_back(kind.format);
-    const Footprint f = derive(*part);
-    const std::string home = std::filesystem::absolute(file).parent_path().string();
-    const auto files = releaseFiles(*part, f, chosen, home);
-    if (!files) return report(files.error());
-    std::vector<std::string> notes = releaseWarnings(f);
-    if (std::find(chosen.begin(), chosen.end(), Format::Step) != chosen.end())
-        for (std::string& missing : missingBodies(*part, home)) notes.push_back(std::move(missing));
-    for (const std::string& line : notes) fmt::print(stderr, "punch: note: {}\n", line);
-    if (const auto written = writeAllAtomically(folder, *files); !written) return report(written.error());
-    for (const NamedContent& c : *files) fmt::print("{}\n", (std::filesystem::path(folder) / c.name).string());
-    return kGood;
-}
-
 int format(const std::string& file) {
     const auto part = loadPart(file);
     if (!part) return report(part.error());
@@ -190,10 +167,9 @@ int main(int argc, char** argv) {
     app.set_version_flag("--version", std::string("punch ") + punch::kVersion);
     app.require_subcommand(1);
     std::string file;
-    std::string folder;
     bool json = false;
     std::vector<std::string> files;
-    std::vector<std::string> formats;
+    ExportArguments out;
 
     auto* deriveCommand = app.add_subcommand("derive", "Print the footprint that follows from a part");
     deriveCommand->add_option("FILE", file, "a .punch file")->required();
@@ -204,10 +180,21 @@ int main(int argc, char** argv) {
     LibraryCheckArguments libraryCheck;
     checkCommand->add_option("--junit", libraryCheck.junit, "of a library: JUnit XML into this file");
     checkCommand->add_option("--sarif", libraryCheck.sarif, "of a library: SARIF 2.1.0 into this file");
-    auto* exportCommand = app.add_subcommand("export", "Write the proof board and the tables");
-    exportCommand->add_option("FILE", file, "a .punch file")->required();
-    exportCommand->add_option("--to", folder, "folder for the files; made when missing")->required();
-    exportCommand->add_option("--format", formats, formatNames() + "; all when none is named");
+    auto* exportOption = app.add_subcommand("export", "Write files of parts or of whole libraries, all of a part or none");
+    exportOption->add_option("FILES", out.files, ".punch files, or folders of them")->required();
+    exportOption->add_option("--to", out.folder, "folder for the files; made when missing")->required();
+    exportOption->add_option("--format", out.formats, formatNames() + "; all when none is named");
+    exportOption->add_option("--origin", out.origin, "where 0, 0 is: the part's datum, pin 1, the pins' middle, the body's")
+        ->check(CLI::IsMember({"datum", "pin1", "pins", "body"}));
+    exportOption->add_option("--threads", out.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
+    PaperArguments paper;
+    auto* paperOption = app.add_subcommand("paper", "Draw parts on paper at 1:1, several on a sheet, as PDF");
+    paperOption->add_option("FILES", paper.files, ".punch files, or folders of them")->required();
+    paperOption->add_option("--out", paper.out, "the PDF")->required();
+    paperOption->add_option("--page", paper.page, "A4, A3 or letter")->check(CLI::IsMember({"A4", "A3", "letter"}, CLI::ignore_case));
+    paperOption->add_option("--printed", paper.printed, "what 100 mm measured in print: X,Y");
+    paperOption->add_flag("--mirrored", paper.mirrored, "to lay the underside on it");
+    paperOption->add_flag("--loose", paper.loose, "loose parts too; it stands on the sheet");
     Trials trials;
     for (CLI::App* command : {deriveCommand, checkCommand}) {
         command->add_option("--seed", trials.seed, "of drop-in's random numbers; 1 when not given");
@@ -259,7 +246,13 @@ int main(int argc, char** argv) {
     MatchArguments match;
     auto* matchOption = app.add_subcommand(
         "match", "Find parts of a library whose pads coincide, turned, mirrored, renumbered: exit 1 where none do");
-    matchOption->add_option("FILE", match.part, "a .punch file")->required();
+    matchOption->add_option("FILES", match.files, "a .punch file, copper and drill files of a board, or a scan")
+        ->required();
+    matchOption->add_option("--pattern", match.pattern, "which of the patterns in a board's files");
+    matchOption->add_option("--face", match.find.face, "of a scan: which face it shows")
+        ->check(CLI::IsMember({"part", "solder"}));
+    matchOption->add_option("--dpi", match.find.dpi, "of a scan");
+    matchOption->add_option("--pair", match.find.pairs, "of a scan: X1,Y1,X2,Y2,LENGTH")->allow_extra_args(false);
     matchOption->add_option("--in", match.folder, "a folder of .punch files, and those in it")->required();
     matchOption->add_flag("--json", match.json, "as JSON");
     ListArguments list;
@@ -296,15 +289,16 @@ int main(int argc, char** argv) {
     mergeOption->add_option("--set-up", mergeSetUp, "make git do so in the repository of this folder");
     FamilyArguments family;
     auto* familyOption = app.add_subcommand(
-        "family", "Derive the members of a family (other ways, or the columns of a letter table): exit 1 where one is not go");
+        "family",
+        "Derive the members of a family (other ways, or the columns of a letter table): exit 1 where one is not go");
     familyOption->add_option("FILE", family.part, "a .punch file")->required();
     familyOption->add_option("MEMBERS", family.members, "by name; none: all");
     familyOption->add_option("--out", family.folder, "write their files into this folder");
     familyOption->add_option("--format", family.formats, formatNames());
     familyOption->add_flag("--json", family.json, "as JSON");
     JoinArguments join;
-    auto* joinOption = app.add_subcommand(
-        "join", "Join parts into one footprint that takes each of them: exit 1 where it does not");
+    auto* joinOption =
+        app.add_subcommand("join", "Join parts into one footprint that takes each of them: exit 1 where it does not");
     joinOption->add_option("FILES", join.files, "two or more .punch files; one that was joined: how it takes its makes")
         ->required();
     joinOption->add_option("--out", join.out, "the file that gets the joined part");
@@ -364,6 +358,7 @@ int main(int argc, char** argv) {
     if (joinOption->parsed()) return joinCommand(join);
     if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);
-    if (exportCommand->parsed()) return exportPart(file, folder, formats);
+    if (exportOption->parsed()) return exportCommand(out);
+    if (paperOption->parsed()) return paperCommand(paper);
     return format(file);
 }

@@ -11,6 +11,11 @@
 #include "core/derive.h"
 #include "core/drawing/pdf_pages.h"
 #include "core/drawing/read_dxf.h"
+#include "core/foreign/csv_pads.h"
+#include "core/foreign/drill_holes.h"
+#include "core/foreign/gerber_pads.h"
+#include "core/foreign/ipc2581_pads.h"
+#include "core/foreign/take_in.h"
 #include "core/measure/entry.h"
 #include "core/part/edit.h"
 #include "core/part/file.h"
@@ -18,6 +23,7 @@
 #include "core/release/derive_json.h"
 #include "core/release/formats.h"
 #include "core/size/fab_profiles.h"
+#include "core/symbol/symbol_drawing.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch::fuzz {
@@ -69,6 +75,28 @@ void formula(std::string_view bytes) {
 /// Whatever the name says: the first bytes choose the decoder.
 void picture(std::string_view bytes) { (void)pictureFromBytes(bytes, "fuzzed"); }
 
+/// Boards of others: the first letters do not say which reader is meant, so each gets it.
+void foreign(std::string_view bytes) {
+    const auto taken = [](const ForeignFile& file) {
+        for (const ForeignPattern& p : file.patterns)
+            if (p.pads.size() <= 12)
+                if (const auto made = takenIn(p, {})) (void)derive(made->part);
+    };
+    if (const auto read = padsFromIpc2581(bytes, "fuzzed")) taken(*read);
+    if (const auto read = padsFromCsv(bytes, "fuzzed")) taken(*read);
+    if (const auto read = padsFromGerber(bytes, "fuzzed")) {
+        ForeignPattern p;
+        for (const GerberObject& o : read->pads) p.pads.push_back(o.pad);
+        taken({{p}, {}});
+    }
+    (void)holesFromDrill(bytes, false, "fuzzed");
+    if (const auto symbol = symbolDrawingFromText(bytes)) {
+        const auto again = symbolDrawingFromText(symbolDrawingText(*symbol));
+        if (!again) std::abort();
+        for (const SymbolShape& s : symbol->shapes) (void)inkOf(s, {});
+    }
+}
+
 void dxf(std::string_view bytes) { (void)dxfFromText(bytes, "fuzzed", std::nullopt); }
 
 /// A file that is there for as long as it is looked at.
@@ -110,10 +138,10 @@ void profiles(std::string_view bytes) {
 }  // namespace
 
 const std::vector<Target>& targets() {
-    static const std::vector<Target> all = {{"part", partFile}, {"entry", entryLine},  {"formula", formula},
-                                            {"png", picture},   {"jpeg", picture},     {"tiff", picture},
-                                            {"bmp", picture},   {"webp", picture},     {"pdf", pdfPage},
-                                            {"dxf", dxf},       {"profiles", profiles}};
+    static const std::vector<Target> all = {{"part", partFile}, {"entry", entryLine}, {"formula", formula},
+                                            {"png", picture},   {"jpeg", picture},    {"tiff", picture},
+                                            {"bmp", picture},   {"webp", picture},    {"pdf", pdfPage},
+                                            {"dxf", dxf},       {"foreign", foreign}, {"profiles", profiles}};
     return all;
 }
 

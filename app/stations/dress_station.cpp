@@ -1,5 +1,6 @@
 #include "app/stations/dress_station.h"
 
+#include <QAbstractItemView>
 #include <QHBoxLayout>
 
 #include "app/qt_text.h"
@@ -62,15 +63,21 @@ void DressStation::buildInk() {
                              "mark", "turnable", "referenceText"})
         field(dressFields(), name, dressOf);
     reference_ = textField(this, "reference");
-    row(tr("Class letter"), reference_, "reference");
+    QHBoxLayout* letters = row(tr("Class letter"), reference_, "reference");
+    reference_->setMaximumWidth(theme::em() * 4);
     reference_->setToolTip(tr("IEC 81346-2: X for terminals and connectors, K for relays, S for switches"));
     auto* classes = new QComboBox(this);
-    classes->addItem(tr("by class of part…"));
+    classes->addItem(tr("by class…"));
     for (const bool iec : {true, false})
         for (const ReferenceLetter& l : referenceLetters())
             classes->addItem(tr("%1  %2 (%3)").arg(iec ? l.iec81346 : l.ieee315, tr(l.part), iec ? "IEC 81346-2" : "IEEE 315"),
                              QString(iec ? l.iec81346 : l.ieee315));
-    row(tr("Its standard"), classes, "referenceClass");
+    classes->setObjectName("referenceClass");
+    classes->setAccessibleName(tr("Class letter by class of part"));
+    classes->setMaximumWidth(theme::em() * 7);
+    classes->view()->setMinimumWidth(theme::em() * 26);
+    keepWheelAway(classes);
+    letters->addWidget(classes);
     connect(classes, &QComboBox::activated, this, [this, classes](int at) {
         if (at <= 0 || !document_.open()) return;
         Part next = document_.part();

@@ -94,7 +94,10 @@ std::vector<LibraryMatch> matching(const std::vector<LibraryPart>& library, cons
     for (const LibraryPart& p : library) {
         std::error_code error;
         if (!p.pattern || (!but.empty() && fs::equivalent(p.file, but, error))) continue;
-        if (auto how = coincide(pattern, *p.pattern)) all.push_back({p.file, p.pattern->name, std::move(*how)});
+        // A few places that are known: the others of the part may lie anywhere.
+        if (!pattern.whole && pattern.pins > 0 && pattern.pins != p.pins) continue;
+        if (auto how = pattern.whole ? coincide(pattern, *p.pattern) : contained(pattern, *p.pattern))
+            all.push_back({p.file, p.pattern->name, std::move(*how)});
     }
     std::stable_sort(all.begin(), all.end(), [](const LibraryMatch& a, const LibraryMatch& b) {
         if (a.how.mirrored != b.how.mirrored) return b.how.mirrored;

@@ -21,7 +21,7 @@ struct LibraryPart {
     std::optional<PadPattern> pattern;  ///< none while it is loose
     std::string trouble;                ///< why it could not be read; empty when it was
     std::string name, description;
-    std::string words;  ///< all that a search looks through, in small letters
+    std::string words;     ///< all that a search looks through, in small letters
     std::string evidence;  ///< "drawing and caliper, 15 readings"
     std::size_t pins = 0;
     GaugeState state = GaugeState::Unknown;
@@ -46,8 +46,8 @@ struct LibraryMatch {
     Coincidence how;
 };
 
-/// Parts whose pads coincide with these, best first: not mirrored before mirrored, then by how much differs, then by
-/// the worst deviation. `but`: a file that is left out, the part itself.
+/// Parts whose pads coincide with these, or, of a pattern that is not whole, hold them; best first: not mirrored before
+/// mirrored, then by how much differs, then by the worst deviation. `but`: a file that is left out, the part itself.
 std::vector<LibraryMatch> matching(const std::vector<LibraryPart>& library, const PadPattern& pattern,
                                    const std::filesystem::path& but = {});
 

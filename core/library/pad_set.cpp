@@ -104,6 +104,12 @@ Laying fittedTo(const PadPattern& one, const PadPattern& other, const std::vecto
 std::vector<std::string> differences(const PadPattern& one, const PadPattern& other,
                                      const std::vector<PadPair>& pairs) {
     std::vector<std::string> words;
+    if (!one.whole || !other.whole) {
+        // Of some pads, or of what a picture shows, sizes and numbers say nothing.
+        if (one.pads.size() < other.pads.size())
+            words.push_back(fmt::format("{} of its {} pads and holes", one.pads.size(), other.pads.size()));
+        return words;
+    }
     std::size_t renumbered = 0;
     std::string first;
     struct Sizes {
@@ -172,24 +178,22 @@ std::optional<PadPattern> patternOf(const Part& part, const Footprint& f) {
     return p;
 }
 
-std::optional<Coincidence> coincide(const PadPattern& one, const PadPattern& other) {
-    if (one.pads.empty() || one.pads.size() != other.pads.size()) return {};
-    const double within = mostDoubt(one) + mostDoubt(other) + kPatternSlack;
-    const At a = middleOf(one), b = middleOf(other);
-    // The pad that lies farthest out, and those of the other that lie as far.
-    std::size_t far = 0;
-    const auto radius = [](const PatternPad& p, At m) { return std::hypot(p.x - m.x, p.y - m.y); };
-    for (std::size_t i = 1; i < one.pads.size(); ++i)
-        if (radius(one.pads[i], a) > radius(one.pads[far], a) + 1e-12) far = i;
-    const double r = radius(one.pads[far], a);
-    std::optional<Coincidence> best;
-    double bestCost = 0;
-    const auto offer = [&](const Laying& lay) {
+namespace {
+
+/// Layings that are tried, and the best of them.
+class Tries {
+public:
+    Tries(const PadPattern& one, const PadPattern& other)
+        : within(mostDoubt(one) + mostDoubt(other) + kPatternSlack), one_(one), other_(other) {}
+
+    const double within;
+
+    void offer(const Laying& lay) {
         // First as near as this turn can say, then as near as their doubts allow.
-        auto pairs = paired(one, other, lay, 4 * within);
+        auto pairs = paired(one_, other_, lay, 4 * within);
         if (pairs.empty()) return;
-        const Laying fit = fittedTo(one, other, pairs, lay.mirrored);
-        pairs = paired(one, other, fit, 4 * within);
+        const Laying fit = fittedTo(one_, other_, pairs, lay.mirrored);
+        pairs = paired(one_, other_, fit, 4 * within);
         if (pairs.empty()) return;
         Coincidence c;
         c.mirrored = fit.mirrored;
@@ -198,33 +202,101 @@ std::optional<Coincidence> coincide(const PadPattern& one, const PadPattern& oth
         c.y = fit.y;
         std::size_t renumbered = 0;
         for (const PadPair& pair : pairs) {
-            const PatternPad &p = one.pads[pair.one], &q = other.pads[pair.other];
+            const PatternPad &p = one_.pads[pair.one], &q = other_.pads[pair.other];
             if (pair.off > p.doubt + q.doubt + kPatternSlack) return;
             c.worst = std::max(c.worst, pair.off);
             renumbered += p.number != q.number ? 1 : 0;
         }
         // What a person would call the same: not mirrored, with its numbers, not turned, and near.
         const double cost = (c.mirrored ? 1000 : 0) + (renumbered > 0 ? 100 : 0) + std::abs(c.turn) / 10 + c.worst;
-        if (best && cost >= bestCost) return;
-        bestCost = cost;
+        if (best_ && cost >= bestCost_) return;
+        bestCost_ = cost;
         c.pairs = std::move(pairs);
-        best = std::move(c);
-    };
+        best_ = std::move(c);
+    }
+
+    std::optional<Coincidence> best() {
+        if (best_) best_->differs = differences(one_, other_, best_->pairs);
+        return std::move(best_);
+    }
+
+private:
+    const PadPattern &one_, &other_;
+    std::optional<Coincidence> best_;
+    double bestCost_ = 0;
+};
+
+/// Turned so that `a` lies where `b` does as seen from their middles.
+Laying turnedTo(At a, At from, At b, At to, bool mirrored) {
+    const double ax = mirrored ? -a.x : a.x, fx = mirrored ? -from.x : from.x;
+    const double angle = std::atan2(to.y - b.y, to.x - b.x) - std::atan2(from.y - a.y, fx - ax);
+    const double c = std::cos(angle), s = std::sin(angle);
+    return {mirrored, c, s, b.x - (c * ax - s * a.y), b.y - (s * ax + c * a.y)};
+}
+
+At at(const PatternPad& p) { return {p.x, p.y}; }
+
+}  // namespace
+
+std::optional<Coincidence> coincide(const PadPattern& one, const PadPattern& other) {
+    if (one.pads.empty() || one.pads.size() != other.pads.size()) return {};
+    Tries tries(one, other);
+    const At a = middleOf(one), b = middleOf(other);
+    // The pad that lies farthest out, and those of the other that lie as far.
+    std::size_t far = 0;
+    const auto radius = [](const PatternPad& p, At m) { return std::hypot(p.x - m.x, p.y - m.y); };
+    for (std::size_t i = 1; i < one.pads.size(); ++i)
+        if (radius(one.pads[i], a) > radius(one.pads[far], a) + 1e-12) far = i;
+    const double r = radius(one.pads[far], a);
     for (const bool mirrored : {false, true}) {
-        if (r < 4 * within) {
-            offer({mirrored, 1, 0, b.x - (mirrored ? -a.x : a.x), b.y - a.y});
+        if (r < 4 * tries.within) {
+            tries.offer({mirrored, 1, 0, b.x - (mirrored ? -a.x : a.x), b.y - a.y});
             continue;
         }
-        const double ax = mirrored ? -a.x : a.x;
-        const double from = std::atan2(one.pads[far].y - a.y, (mirrored ? -one.pads[far].x : one.pads[far].x) - ax);
-        for (const PatternPad& q : other.pads) {
-            if (std::abs(radius(q, b) - r) > 2 * within || !sameKind(q, one.pads[far])) continue;
-            const double angle = std::atan2(q.y - b.y, q.x - b.x) - from, c = std::cos(angle), s = std::sin(angle);
-            offer({mirrored, c, s, b.x - (c * ax - s * a.y), b.y - (s * ax + c * a.y)});
-        }
+        for (const PatternPad& q : other.pads)
+            if (std::abs(radius(q, b) - r) <= 2 * tries.within && sameKind(q, one.pads[far]))
+                tries.offer(turnedTo(a, at(one.pads[far]), b, at(q), mirrored));
     }
-    if (best) best->differs = differences(one, other, best->pairs);
-    return best;
+    return tries.best();
+}
+
+std::optional<Coincidence> contained(const PadPattern& one, const PadPattern& other) {
+    if (one.pads.size() < 2 || one.pads.size() > other.pads.size()) return {};
+    Tries tries(one, other);
+    // The two that lie farthest apart, on any two of the other that are as far.
+    const auto apart = [](const PatternPad& p, const PatternPad& q) { return std::hypot(p.x - q.x, p.y - q.y); };
+    std::size_t first = 0, second = 1;
+    for (std::size_t i = 0; i < one.pads.size(); ++i)
+        for (std::size_t k = i + 1; k < one.pads.size(); ++k)
+            if (apart(one.pads[i], one.pads[k]) > apart(one.pads[first], one.pads[second]) + 1e-12)
+                first = i, second = k;
+    const double d = apart(one.pads[first], one.pads[second]);
+    if (d < 4 * tries.within) return {};
+    for (const PatternPad& p : other.pads)
+        for (const PatternPad& q : other.pads) {
+            if (&p == &q || std::abs(apart(p, q) - d) > 2 * tries.within) continue;
+            if (!sameKind(p, one.pads[first]) || !sameKind(q, one.pads[second])) continue;
+            for (const bool mirrored : {false, true})
+                tries.offer(turnedTo(at(one.pads[first]), at(one.pads[second]), at(p), at(q), mirrored));
+        }
+    return tries.best();
+}
+
+std::optional<PadPattern> firmPatternOf(const Part& part, const Footprint& f) {
+    PadPattern p;
+    p.name = part.name;
+    p.whole = false;
+    for (const Pad& pad : f.pads)
+        if (pad.firm && pad.doubt.fitted)
+            p.pads.push_back({pad.number, pad.at.x.mm(), pad.at.y.mm(), pad.hole.mm(), 1, pad.doubt.fitted->mm()});
+    for (const BareHole& hole : f.bareHoles)
+        if (hole.firm && hole.doubt.fitted)
+            p.pads.push_back({hole.name, hole.at.x.mm(), hole.at.y.mm(), hole.size.mm(), hole.plated ? 1.0 : 0.0,
+                              hole.doubt.fitted->mm()});
+    // How many it has is known too.
+    p.pins = f.pads.size();
+    if (p.pads.size() < 2) return {};
+    return p;
 }
 
 }  // namespace punch

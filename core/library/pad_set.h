@@ -25,6 +25,8 @@ struct PadPattern {
     std::string name;
     std::vector<PatternPad> pads;
     std::vector<std::string> keepouts;  ///< names
+    bool whole = true;     ///< all pads and holes of a footprint, with their sizes; else what is known of it so far
+    std::size_t pins = 0;  ///< of what is not whole: how many pads it has; 0: not known
 };
 
 /// None while a pad or hole is loose: then it has no pattern yet.
@@ -47,6 +49,12 @@ struct Coincidence {
 
 /// What nobody's doubt covers may still differ by so much: rounding of drawings.
 inline constexpr double kPatternSlack = 0.02;  // mm
+
+/// What is firm of a part that may be loose elsewhere: a handful of readings. None with fewer than two places.
+std::optional<PadPattern> firmPatternOf(const Part& part, const Footprint& footprint);
+
+/// Each pad of one on a pad of the other that nobody else has, whatever else the other has. None with fewer than two.
+std::optional<Coincidence> contained(const PadPattern& one, const PadPattern& other);
 
 /// Not mirrored, turned and shifted as little as may be; none where they do not coincide.
 std::optional<Coincidence> coincide(const PadPattern& one, const PadPattern& other);

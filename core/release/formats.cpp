@@ -6,8 +6,13 @@
 #include <cctype>
 
 #include "core/pins/pin_table.h"
+#include "core/release/derive_json.h"
 #include "core/release/drill.h"
+#include "core/release/dxf_out.h"
 #include "core/release/gerber.h"
+#include "core/release/ipc2581_out.h"
+#include "core/release/paper_out.h"
+#include "core/release/report.h"
 #include "core/release/step_out.h"
 #include "core/release/tables.h"
 #include "core/symbol/edif.h"
@@ -50,6 +55,35 @@ Files oneFile(const Part& part, const Footprint& f, const std::string& name) {
 Files csvFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
     return oneFile<coordinateTable>(part, f, stem + "-coordinates.csv");
 }
+Files ipcFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+    return oneFile<ipc2581>(part, f, stem + "-ipc2581.xml");
+}
+Files dxfFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+    return oneFile<footprintDxf>(part, f, stem + ".dxf");
+}
+Result<std::string> footprintJson(const Part& part, const Footprint& f) { return deriveJson(part, f); }
+Files jsonFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+    return oneFile<footprintJson>(part, f, stem + ".json");
+}
+/// As it lies, and with its underside down.
+Files paperFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+    std::vector<NamedContent> files;
+    for (const bool mirrored : {false, true}) {
+        PaperOptions options;
+        options.mirrored = mirrored;
+        // What is larger than a page of the printer goes onto a sheet of its own size.
+        options.pageWidth = std::max(options.pageWidth, f.courtyard.width().mm() + 60);
+        options.pageHeight = std::max(options.pageHeight, f.courtyard.height().mm() + 70);
+        auto pdf = paperPdf({{&part, &f}}, options);
+        if (!pdf) return tl::make_unexpected(pdf.error());
+        files.push_back({stem + (mirrored ? "-paper-mirrored.pdf" : "-paper.pdf"), std::move(*pdf)});
+    }
+    return files;
+}
+Result<std::string> report(const Part& part, const Footprint& f) { return reportHtml(part, f); }
+Files reportFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+    return oneFile<report>(part, f, stem + "-report.html");
+}
 Files svgFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
     return oneFile<sheetSvg>(part, f, stem + "-sheet.svg");
 }
@@ -72,8 +106,13 @@ const std::vector<FormatKind>& formats() {
     static const std::vector<FormatKind> all = {
         {Format::Gerber, "gerber", "Gerber X2, nine layers", gerberFiles},
         {Format::Drill, "drill", "XNC drill, plated and bare apart", drillFiles},
+        {Format::Ipc2581, "ipc2581", "IPC-2581 C, land pattern", ipcFiles},
+        {Format::Dxf, "dxf", "DXF, a layer for each layer", dxfFiles},
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
+        {Format::Json, "json", "JSON, all that follows", jsonFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
+        {Format::Report, "report", "Report (HTML)", reportFiles},
+        {Format::Paper, "paper", "PDF on paper at 1:1, mirrored too", paperFiles},
         {Format::Step, "step", "STEP, alone and on a board", stepFiles},
         {Format::Symbol, "symbol", "Symbol (EDIF, SVG), pins (CSV)", symbolFiles},
     };
@@ -91,6 +130,18 @@ Result<Format> formatFromName(const std::string& name) {
     for (const FormatKind& kind : formats())
         if (kind.name == name) return kind.format;
     return problem(fmt::format("“{}” is no format", name), "--format", "Use " + formatNames());
+}
+
+Part withOrigin(Part part, Origin origin) {
+    switch (origin) {
+        case Origin::Datum: break;
+        case Origin::PinOne: part.datum = {DatumKind::PinOne, {}, {}}; break;
+        case Origin::MiddleOfPins: part.datum = {}; break;
+        case Origin::MiddleOfBody:
+            if (part.body.present) part.datum = {DatumKind::Feature, kBody, {}};
+            break;
+    }
+    return part;
 }
 
 std::string fileStem(const std::string& name) {

@@ -9,7 +9,15 @@
 
 namespace punch {
 
-enum class Format { Gerber, Drill, Csv, Svg, Step, Symbol };
+enum class Format { Gerber, Drill, Ipc2581, Dxf, Csv, Json, Svg, Paper, Report, Step, Symbol };
+
+/// Where the receiver wants 0, 0.
+enum class Origin {
+    Datum,         ///< as the part says
+    PinOne,
+    MiddleOfPins,  ///< of the field that they span
+    MiddleOfBody,
+};
 
 struct FormatKind {
     Format format;
@@ -26,6 +34,9 @@ const std::vector<FormatKind>& formats();
 std::string formatNames();
 /// Errors: an unknown name.
 Result<Format> formatFromName(const std::string& name);
+
+/// The part with its datum there; all else stays. A part without a body keeps its datum.
+Part withOrigin(Part part, Origin origin);
 
 /// The files of the chosen formats, in memory. Errors: as their formats; then there are none.
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,

@@ -135,6 +135,12 @@ Result<std::string> coordinateTable(const Part&, const Footprint& f) {
         text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y),
                             mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width),
                             nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p)));
+    // Holes beside a pad's own: of another make in the same land, of vias.
+    for (const Conductor& c : f.attached.lands)
+        if (c.hole > Length())
+            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}\r\n", cell(c.number), mm(c.at.x), mm(c.at.y),
+                                mm(c.hole), mm(shownLand(c).width), nameOf(shownLand(c).shape),
+                                slot(c.slotLength, c.slotTurn), longer(shownLand(c)));
     for (const BareHole& h : f.bareHoles)
         text += fmt::format("{},{},{},{},{},{},{},{},{},{}\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
                             mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),

@@ -33,6 +33,7 @@ constexpr Kind kKinds[] = {
     {"HT", "HD", "Header, two rows", "X", 2, 2.54, 2.54, 0.64, 0.64, 3.1, 5.0, 8.6, 3, 7},
     {"HT", "KR", "Coupling relay", "K", 2, 5.0, 7.5, 0.5, 0.9, 3.5, 12.7, 15.7, 2, 4},
     {"PW", "SI", "Sensor strip", "X", 1, 2.5, 0, 0.6, 0.4, 3.2, 4.8, 6.5, 2, 6},
+    {"HT", "TA", "Pluggable terminal, another make", "X", 1, 5.0, 0, 1.0, 0.8, 3.6, 10.0, 12.0, 3, 4},
 };
 
 class Caliper {

@@ -81,6 +81,9 @@ void BenchTest::pick(const QString& text) {
 
 void BenchTest::click(QWidget* widget, QPoint at) {
     ASSERT_NE(widget, nullptr);
+    // What lies further down is scrolled to first, as a person would.
+    for (QWidget* p = widget->parentWidget(); p != nullptr; p = p->parentWidget())
+        if (auto* scrolled = qobject_cast<QScrollArea*>(p)) scrolled->ensureWidgetVisible(widget);
     QTest::mouseClick(widget, Qt::LeftButton, {}, at.isNull() ? widget->rect().center() : at);
 }
 

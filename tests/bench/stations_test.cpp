@@ -157,11 +157,11 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
     retype("QB-TB4 second");
     EXPECT_EQ(part().name, "QB-TB4 second");
     window->release().exportTo(folder.filePath("out"));
-    EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 16);
+    EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 22);
     EXPECT_TRUE(QFile::exists(folder.filePath("out/QB-TB4_second-top-copper.gbr")));
     find<QCheckBox>("format-gerber")->setChecked(false);
     window->release().exportTo(folder.filePath("out2"));
-    EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 7);
+    EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 13);
     window->release().exportTo("/proc/nowhere");
     EXPECT_NE(window->message().indexOf("Nothing was written"), -1);
 }

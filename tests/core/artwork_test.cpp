@@ -130,8 +130,8 @@ TEST(Formats, EachHasANameOfItsOwnAndFiles) {
         ASSERT_TRUE(files) << files.error().text();
         EXPECT_FALSE(files->empty()) << kind.name;
     }
-    EXPECT_EQ(formatNames(), "gerber, drill, csv, svg, step or symbol");
-    EXPECT_FALSE(formatFromName("paper"));
+    EXPECT_EQ(formatNames(), "gerber, drill, ipc2581, dxf, csv, json, svg, report, paper, step or symbol");
+    EXPECT_FALSE(formatFromName("parchment"));
 }
 
 }  // namespace

@@ -61,14 +61,14 @@ TEST_F(CommandLine, CheckTellsByItsExitCode) {
 TEST_F(CommandLine, ExportWritesAllOrWhatIsNamed) {
     Outcome run = punchRun("export " + demo + " --to " + (folder / "all").string());
     EXPECT_EQ(run.code, 0) << run.out;
-    EXPECT_EQ(std::distance(fs::directory_iterator(folder / "all"), fs::directory_iterator()), 18);
+    EXPECT_EQ(std::distance(fs::directory_iterator(folder / "all"), fs::directory_iterator()), 24);
     run = punchRun("export " + demo + " --to " + (folder / "some").string() + " --format csv --format drill");
     EXPECT_EQ(run.code, 0);
     EXPECT_EQ(std::distance(fs::directory_iterator(folder / "some"), fs::directory_iterator()), 3);
     EXPECT_TRUE(fs::exists(folder / "some" / "QB-TB4-bare.drl"));
     run = punchRun("export " + demo + " --to " + folder.string() + " --format stone");
     EXPECT_EQ(run.code, 2);
-    EXPECT_NE(run.out.find("Use gerber, drill, csv, svg, step or symbol"), std::string::npos);
+    EXPECT_NE(run.out.find("Use gerber, drill, ipc2581, dxf, csv, json, svg, report, paper, step or symbol"), std::string::npos);
     std::ofstream(folder / "taken") << "x";
     EXPECT_EQ(punchRun("export " + demo + " --to " + (folder / "taken").string()).code, 2)
         << "a file where the folder should be";

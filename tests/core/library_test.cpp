@@ -466,6 +466,57 @@ Part manyFacts() {
     return part;
 }
 
+/// Some places of a pattern, turned, mirrored and a little off: found in the whole one, and in no other.
+TEST(Patterns, AFewPlacesAreFoundWithinTheWhole) {
+    std::mt19937 random(41);
+    std::uniform_real_distribution<double> place(-15, 15), off(-0.01, 0.01), turn(0, 6.28);
+    for (int round = 0; round < 300; ++round) {
+        PadPattern whole, other;
+        const std::size_t n = 3 + static_cast<std::size_t>(round) % 12;
+        for (std::size_t i = 0; i < n; ++i) {
+            whole.pads.push_back({std::to_string(i + 1), place(random), place(random), 1.0, 2.0, 0.01});
+            other.pads.push_back({std::to_string(i + 1), place(random), place(random), 1.0, 2.0, 0.01});
+        }
+        PadPattern few;
+        few.whole = false;
+        const double t = turn(random), c = std::cos(t), s = std::sin(t), mirror = round % 2 == 0 ? 1 : -1;
+        const std::size_t k = 3 + random() % (n - 2);
+        for (std::size_t i = 0; i < k; ++i) {
+            const PatternPad& p = whole.pads[i];
+            few.pads.push_back({"?", c * mirror * p.x - s * p.y + off(random), s * mirror * p.x + c * p.y + off(random),
+                                0.8, 1, 0.02});
+        }
+        const auto how = contained(few, whole);
+        ASSERT_TRUE(how) << round;
+        EXPECT_EQ(how->pairs.size(), k);
+        for (const PadPair& pair : how->pairs) EXPECT_EQ(pair.one, pair.other);
+        EXPECT_LT(how->worst, 0.05);
+        EXPECT_FALSE(contained(few, other)) << round;
+    }
+}
+
+TEST(Patterns, AHandfulOfReadingsFindsThePart) {
+    Part few = test::demoPart();
+    std::erase_if(few.readings,
+                  [](const Reading& r) { return r.id != "r6" && r.id != "r7" && r.id != "r8" && r.id != "r9"; });
+    const Footprint f = derive(few);
+    EXPECT_FALSE(patternOf(few, f)) << "the peg is loose";
+    const auto firm = firmPatternOf(few, f);
+    ASSERT_TRUE(firm);
+    EXPECT_EQ(firm->pads.size(), 4U);
+    const auto library = *readLibrary(test::sourceFolder() + "/demo/fennel-house");
+    const auto found = matching(library, *firm);
+    ASSERT_FALSE(found.empty());
+    EXPECT_TRUE(std::any_of(found.begin(), found.end(), [](const LibraryMatch& m) { return m.name == "QB-TB4"; }));
+    // Five pins are another part, although four of them lie alike.
+    EXPECT_FALSE(std::any_of(found.begin(), found.end(), [](const LibraryMatch& m) { return m.name == "QB-TB5"; }));
+    const auto scan = test::punchRun("match '" + test::sourceFolder() +
+                                     "/demo/fennel-house/HT-SEL6-sources/underside.png' --face solder --in '" +
+                                     test::sourceFolder() + "/demo/fennel-house'");
+    EXPECT_EQ(scan.code, 0) << scan.out;
+    EXPECT_NE(scan.out.find("HT-SEL6"), std::string::npos) << scan.out;
+}
+
 TEST(Merge, TwoEditsOfDifferentFactsAreBothThere) {
     std::mt19937 random(5);
     const Part base = manyFacts();
@@ -538,6 +589,126 @@ TEST(Merge, GitMergesPartsFactByFact) {
         ASSERT_TRUE(both) << both.error().text();
         EXPECT_EQ(both->marks.size(), now.marks.size() + (round % 2 == 0 ? 2 : 0));
     }
+}
+
+/// A repository of 200 parts, each edited on two branches, and one merge of them all.
+class TwoHundred {
+public:
+    TwoHundred() { git("init -b one"); }
+    int git(const std::string& words) const {
+        return std::system(("git -C '" + folder.path.string() + "' -c user.name=a -c user.email=a@b -c gc.auto=0 " +
+                            words + " >/dev/null 2>&1")
+                               .c_str());
+    }
+    void write(std::size_t i, const Part& part) const { EXPECT_TRUE(savePart(part, file(i))); }
+    fs::path file(std::size_t i) const { return folder.path / fmt::format("part-{:03}.punch", i); }
+    /// `edit(i, ours)`: the part as each side has it.
+    template <class Base, class Edit>
+    int merged(const Base& base, const Edit& edit) {
+        const auto commit = [&](const auto& part) {
+            for (std::size_t i = 0; i < kPairs; ++i) write(i, part(i));
+            EXPECT_EQ(git("add -A"), 0);
+            EXPECT_EQ(git("commit -m edit"), 0);
+        };
+        commit(base);
+        EXPECT_EQ(git("checkout -b other"), 0);
+        commit([&](std::size_t i) { return edit(i, false); });
+        EXPECT_EQ(git("checkout one"), 0);
+        commit([&](std::size_t i) { return edit(i, true); });
+        return git("merge other");
+    }
+    static constexpr std::size_t kPairs = 200;
+    Folder folder;
+};
+
+TEST(Merge, GitMergesAllOfTwoHundredPairsThroughTheDriver) {
+    TwoHundred all;
+    ASSERT_EQ(test::punchRun("merge --set-up '" + all.folder.path.string() + "'").code, 0);
+    const Part base = manyFacts();
+    std::mt19937 random(31);
+    std::vector<std::pair<Part, Part>> edits;
+    for (std::size_t i = 0; i < TwoHundred::kPairs; ++i) {
+        const int a = static_cast<int>(random() % 12), b = (a + 1 + static_cast<int>(random() % 11)) % 12;
+        edits.emplace_back(edited(base, a, random), edited(base, b, random));
+    }
+    EXPECT_EQ(all.merged([&](std::size_t) { return base; },
+                         [&](std::size_t i, bool ours) { return ours ? edits[i].first : edits[i].second; }),
+              0);
+    for (std::size_t i = 0; i < TwoHundred::kPairs; ++i) {
+        const auto both = loadPart(all.file(i));
+        ASSERT_TRUE(both) << i << both.error().text();
+        const auto wanted = mergedPart(toText(base), toText(edits[i].first), toText(edits[i].second));
+        EXPECT_EQ(toText(*both), toText(*fromText(wanted->text, "x"))) << i;
+    }
+}
+
+/// One fact, on lines of its own, that moves no other.
+Part withFact(Part p, std::size_t fact, std::mt19937& random) {
+    const std::string word = "w" + std::to_string(random() % 1000);
+    const Length length = Length::fromMm(0.5 + 0.01 * static_cast<double>(random() % 100));
+    switch (fact) {
+        case 0: p.description = word; break;
+        case 1: p.notes = word; break;
+        case 2: p.rules.boardThickness = length; break;
+        case 3: p.rules.fab.leastGap = length; break;
+        case 4: p.dress.textHeight = length; break;
+        case 5: p.rules.ring = length; break;
+        case 6: p.body.standoff = length; break;
+        case 7: p.readings.front().note = word; break;
+        case 8: p.readings.back().note = word; break;
+        default: p.pins.front().note = word; break;
+    }
+    return p;
+}
+
+std::pair<std::size_t, std::size_t> changedLines(const std::string& before, const std::string& after) {
+    const auto lines = [](const std::string& text) {
+        std::vector<std::string> all(1);
+        for (const char c : text) {
+            if (c == '\n')
+                all.emplace_back();
+            else
+                all.back() += c;
+        }
+        return all;
+    };
+    const auto a = lines(before), b = lines(after);
+    std::size_t first = 0, last = 0;
+    while (first < a.size() && first < b.size() && a[first] == b[first]) ++first;
+    while (last < a.size() - first && last < b.size() - first && a[a.size() - 1 - last] == b[b.size() - 1 - last])
+        ++last;
+    return {first, a.size() - last};
+}
+
+TEST(Merge, WithoutTheDriverFactsTwoLinesApartMergeAsText) {
+    TwoHundred all;
+    Part base = manyFacts();
+    // The notes are there already, so that editing one is one line.
+    base.readings.front().note = base.readings.back().note = base.pins.front().note = "x";
+    const std::string text = toText(base);
+    std::mt19937 random(37);
+    std::vector<std::pair<Part, Part>> edits;
+    std::vector<bool> apart;
+    for (std::size_t i = 0; i < TwoHundred::kPairs; ++i) {
+        const std::size_t a = random() % 10, b = (a + 1 + random() % 9) % 10;
+        edits.emplace_back(withFact(base, a, random), withFact(base, b, random));
+        const auto [a0, a1] = changedLines(text, toText(edits.back().first));
+        const auto [b0, b1] = changedLines(text, toText(edits.back().second));
+        apart.push_back(a1 + 2 <= b0 || b1 + 2 <= a0);
+    }
+    (void)all.merged([&](std::size_t) { return base; },
+                     [&](std::size_t i, bool ours) { return ours ? edits[i].first : edits[i].second; });
+    int clean = 0;
+    for (std::size_t i = 0; i < TwoHundred::kPairs; ++i) {
+        if (!apart[i]) continue;
+        ++clean;
+        const auto both = loadPart(all.file(i));
+        ASSERT_TRUE(both) << i << both.error().text();
+        EXPECT_EQ(toText(*both),
+                  toText(*fromText(mergedPart(text, toText(edits[i].first), toText(edits[i].second))->text, "x")))
+            << i;
+    }
+    EXPECT_GT(clean, 150);
 }
 
 }  // namespace

@@ -1,0 +1,26 @@
+#pragma once
+// punch export and punch paper: files of one part or of whole libraries, several at once; sheets of paper.
+
+#include <string>
+#include <vector>
+
+namespace punch {
+
+struct ExportArguments {
+    std::vector<std::string> files;  ///< parts, or folders of them
+    std::string folder;
+    std::vector<std::string> formats;
+    std::string origin = "datum";
+    int threads = 0;  ///< 0: as many as the machine has
+};
+/// 0, or 2 where a part cannot be read or written; the others are written.
+int exportCommand(const ExportArguments& arguments);
+
+struct PaperArguments {
+    std::vector<std::string> files;
+    std::string out, page = "A4", printed;
+    bool mirrored = false, loose = false;
+};
+int paperCommand(const PaperArguments& arguments);
+
+}  // namespace punch

@@ -1,0 +1,368 @@
+#include "core/release/ipc2581_out.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <map>
+#include <pugixml.hpp>
+#include <sstream>
+
+#include "core/artwork/artwork.h"
+#include "core/geometry/shapes.h"
+#include "core/part/names.h"
+#include "core/release/proof_board.h"
+#include "core/version.h"
+
+namespace punch {
+namespace {
+
+std::string mm(Length l) { return fmt::format("{:.6f}", l.mm() + 0.0); }
+std::string degrees(Angle a) {
+    double d = std::fmod(a.degrees(), 360);
+    if (d < 0) d += 360;
+    return fmt::format("{:.6f}", d >= 359.9999995 ? 0.0 : d);
+}
+
+pugi::xml_node add(pugi::xml_node to, const char* name, std::initializer_list<std::pair<const char*, std::string>> attributes = {}) {
+    pugi::xml_node node = to.append_child(name);
+    for (const auto& [key, value] : attributes) node.append_attribute(key) = value.c_str();
+    return node;
+}
+
+/// A layer of the board as the standard names its function and side.
+struct LayerRow {
+    const char* name;
+    const char* function;
+    const char* side;
+    Layer shows;
+};
+constexpr LayerRow kRows[] = {
+    {"TOP_SILKSCREEN", "SILKSCREEN", "TOP", Layer::TopSilkscreen},
+    {"TOP_PASTE", "SOLDERPASTE", "TOP", Layer::TopPaste},
+    {"TOP_MASK", "SOLDERMASK", "TOP", Layer::TopMask},
+    {"TOP_COPPER", "SIGNAL", "TOP", Layer::TopCopper},
+    {"INNER_COPPER", "SIGNAL", "INTERNAL", Layer::InnerCopper},
+    {"BOTTOM_COPPER", "SIGNAL", "BOTTOM", Layer::BottomCopper},
+    {"BOTTOM_MASK", "SOLDERMASK", "BOTTOM", Layer::BottomMask},
+    {"BOTTOM_PASTE", "SOLDERPASTE", "BOTTOM", Layer::BottomPaste},
+    {"BOTTOM_SILKSCREEN", "SILKSCREEN", "BOTTOM", Layer::BottomSilkscreen},
+    {"ASSEMBLY", "DOCUMENT", "TOP", Layer::Assembly},
+    {"TOP_COURTYARD", "COURTYARD", "TOP", Layer::TopCourtyard},
+    {"BOTTOM_COURTYARD", "COURTYARD", "BOTTOM", Layer::BottomCourtyard},
+    {"KEEPOUTS", "DOCUMENT", "TOP", Layer::Keepouts},
+};
+
+class Writer {
+public:
+    Writer(const Part& part, const Footprint& f) : part_(part), f_(f), board_(proofBoard(f)) {}
+
+    std::string write() {
+        pugi::xml_node declaration = document_.append_child(pugi::node_declaration);
+        declaration.append_attribute("version") = "1.0";
+        declaration.append_attribute("encoding") = "UTF-8";
+        pugi::xml_node root = add(document_, "IPC-2581", {{"revision", "C"}, {"xmlns", "http://webstds.ipc.org/2581"}});
+        pugi::xml_node content = add(root, "Content", {{"roleRef", "Owner"}});
+        header(root);
+        bill(root);
+        ecad(root);
+        // Dictionaries are known once everything has been drawn.
+        fill(content);
+        std::ostringstream out;
+        document_.save(out, " ");
+        return out.str();
+    }
+
+private:
+    void header(pugi::xml_node root) {
+        pugi::xml_node logistic = add(root, "LogisticHeader");
+        add(logistic, "Role", {{"id", "Owner"}, {"roleFunction", "SENDER"}});
+        add(logistic, "Enterprise", {{"id", "UNKNOWN"}, {"code", "NONE"}});
+        add(logistic, "Person", {{"name", "UNKNOWN"}, {"enterpriseRef", "UNKNOWN"}, {"roleRef", "Owner"}});
+        pugi::xml_node history = add(root, "HistoryRecord",
+                                     {{"number", "1"}, {"origination", "2000-01-01T00:00:00"}, {"software", "Punchbit"}, {"lastChange", "2000-01-01T00:00:00"}});
+        pugi::xml_node revision = add(history, "FileRevision", {{"fileRevisionId", "1"}, {"comment", part_.name}});
+        pugi::xml_node package = add(revision, "SoftwarePackage", {{"name", "Punchbit"}, {"revision", kVersion}, {"vendor", "Punchbit"}});
+        add(package, "Certification", {{"certificationStatus", "SELFTEST"}});
+    }
+
+    std::string designator() const { return (part_.reference.empty() ? "X" : part_.reference) + "1"; }
+
+    void bill(pugi::xml_node root) {
+        if (!isBought(part_.kind)) return;
+        pugi::xml_node bom = add(root, "Bom", {{"name", "BILL"}});
+        pugi::xml_node head = add(bom, "BomHeader", {{"assembly", part_.name}, {"revision", "1"}});
+        add(head, "StepRef", {{"name", "FOOTPRINT"}});
+        pugi::xml_node item = add(bom, "BomItem", {{"OEMDesignNumberRef", part_.name},
+                                                   {"quantity", "1"},
+                                                   {"pinCount", std::to_string(f_.pads.size())},
+                                                   {"category", part_.kind == PartKind::Loose ? "MECHANICAL" : "ELECTRICAL"},
+                                                   {"description", part_.description}});
+        add(item, "RefDes", {{"name", designator()}, {"packageRef", part_.name}, {"populate", "true"}, {"layerRef", "TOP_COPPER"}});
+        pugi::xml_node characteristics = add(item, "Characteristics", {{"category", part_.kind == PartKind::Loose ? "MECHANICAL" : "ELECTRICAL"}});
+        if (!part_.value.empty())
+            add(characteristics, "Textual", {{"definitionSource", "OEM"}, {"textualCharacteristicName", "VALUE"}, {"textualCharacteristicValue", part_.value}});
+    }
+
+    void fill(pugi::xml_node content) {
+        add(content, "FunctionMode", {{"mode", "USERDEF"}, {"level", "1"}, {"comment", "land pattern"}});
+        add(content, "StepRef", {{"name", "FOOTPRINT"}});
+        for (const LayerRow& row : kRows) add(content, "LayerRef", {{"name", row.name}});
+        for (const char* drill : {"PLATED_HOLES", "BARE_HOLES"}) add(content, "LayerRef", {{"name", drill}});
+        if (isBought(part_.kind)) add(content, "BomRef", {{"name", "BILL"}});
+        pugi::xml_node lines = add(content, "DictionaryLineDesc", {{"units", "MILLIMETER"}});
+        for (const auto& [width, id] : lines_)
+            add(add(lines, "EntryLineDesc", {{"id", id}}), "LineDesc", {{"lineEnd", "ROUND"}, {"lineWidth", width}});
+        pugi::xml_node standard = add(content, "DictionaryStandard", {{"units", "MILLIMETER"}});
+        for (const auto& [key, entry] : primitives_) {
+            pugi::xml_node node = add(standard, "EntryStandard", {{"id", entry.id}});
+            pugi::xml_node shape = add(node, entry.name.c_str());
+            for (const auto& [name, value] : entry.attributes) shape.append_attribute(name.c_str()) = value.c_str();
+        }
+    }
+
+    // ---------------------------------------------------------------- shapes
+
+    struct Entry {
+        std::string id, name;
+        std::vector<std::pair<std::string, std::string>> attributes;
+    };
+
+    std::string primitive(const std::string& name, std::vector<std::pair<std::string, std::string>> attributes) {
+        std::string key = name;
+        for (const auto& [k, v] : attributes) key += "|" + k + "=" + v;
+        const auto [it, fresh] = primitives_.emplace(key, Entry{});
+        if (fresh) it->second = {fmt::format("{}_{}", name, primitives_.size()), name, std::move(attributes)};
+        return it->second.id;
+    }
+
+    std::string primitiveOf(const Land& land) {
+        switch (land.shape) {
+            case LandShape::Round: return primitive("Circle", {{"diameter", mm(land.width)}});
+            case LandShape::Square: return primitive("RectCenter", {{"width", mm(land.width)}, {"height", mm(land.width)}});
+            case LandShape::Rectangle: return primitive("RectCenter", {{"width", mm(land.width)}, {"height", mm(land.length)}});
+            case LandShape::Oval: return primitive("Oval", {{"width", mm(land.width)}, {"height", mm(land.length)}});
+            case LandShape::RoundedRectangle:
+                return primitive("RectRound", {{"width", mm(land.width)}, {"height", mm(land.length)}, {"radius", mm(land.corner)},
+                                               {"upperRight", "true"}, {"upperLeft", "true"}, {"lowerRight", "true"}, {"lowerLeft", "true"}});
+            case LandShape::Octagon: {
+                // By the length from corner to corner; ours is across its flats.
+                const double side = land.width.mm() / std::cos(std::acos(-1.0) / 8);
+                return primitive("Octagon", {{"length", fmt::format("{:.6f}", side)}});
+            }
+            case LandShape::Polygon: break;
+        }
+        const Rect box = boundsOf(copperShape(land));
+        return primitive("RectCenter", {{"width", mm(box.width())}, {"height", mm(box.height())}});
+    }
+
+    std::string line(Length width) {
+        const std::string key = mm(width);
+        const auto [it, fresh] = lines_.emplace(key, "");
+        if (fresh) it->second = fmt::format("LINE_{}", lines_.size());
+        return it->second;
+    }
+
+    static void polygon(pugi::xml_node to, const char* name, const std::vector<Point>& ring, bool closed) {
+        if (ring.empty()) return;
+        pugi::xml_node node = add(to, name);
+        add(node, "PolyBegin", {{"x", mm(ring[0].x)}, {"y", mm(ring[0].y)}});
+        for (std::size_t i = 1; i < ring.size(); ++i) add(node, "PolyStepSegment", {{"x", mm(ring[i].x)}, {"y", mm(ring[i].y)}});
+        if (closed) add(node, "PolyStepSegment", {{"x", mm(ring[0].x)}, {"y", mm(ring[0].y)}});
+    }
+
+    /// A shape as a feature: what is round as a circle, the rest as a contour or a line.
+    void feature(pugi::xml_node set, const Shape& shape) {
+        pugi::xml_node features = add(set, "Features");
+        const RoundedPolygon* area = shape.rounded();
+        if (area != nullptr && area->corners.size() == 1) {
+            add(features, "Location", {{"x", mm(area->corners[0].x)}, {"y", mm(area->corners[0].y)}});
+            add(features, "StandardPrimitiveRef", {{"id", primitive("Circle", {{"diameter", mm(2.0 * area->radius)}})}});
+            return;
+        }
+        add(features, "Location", {{"x", "0.000000"}, {"y", "0.000000"}});
+        if (area != nullptr) {
+            polygon(add(features, "Contour"), "Polygon", outlineOf(*area, Length::fromUm(1)), true);
+        } else if (const Polygons* rings = shape.polygons()) {
+            for (const auto& ring : *rings) polygon(add(features, "Contour"), "Polygon", ring, true);
+        } else if (const Line* l = shape.line()) {
+            if (l->points.size() < 2) {
+                set.remove_child(features);
+                return;
+            }
+            polygon(features, "Polyline", l->points, false);
+            add(features.child("Polyline"), "LineDescRef", {{"id", line(max(l->width, Length::fromMm(0.05)))}});
+        }
+    }
+
+    // ---------------------------------------------------------------- the board
+
+    static const char* layerOf(CopperLayer layer) {
+        return layer == CopperLayer::Top ? "TOP_COPPER" : layer == CopperLayer::Inner ? "INNER_COPPER" : "BOTTOM_COPPER";
+    }
+
+    /// A padstack for each different one of hole and lands.
+    std::string padstack(const Conductor& c) {
+        std::string key = fmt::format("{} {} {}", c.hole.nm(), c.slotLength.nm(), c.slotTurn.degrees());
+        for (const CopperLayer layer : kCopperLayers) {
+            const Land& l = landOn(c, layer);
+            key += l.there() ? fmt::format("|{} {} {}", primitiveOf(l), (l.at.x - c.at.x).nm(), (l.at.y - c.at.y).nm()) : "|";
+        }
+        const auto [it, fresh] = stacks_.emplace(key, std::pair{std::string(), &c});
+        if (fresh) it->second.first = fmt::format("PADSTACK_{}", stacks_.size());
+        return it->second.first;
+    }
+
+    void writeStacks(pugi::xml_node step) {
+        for (const auto& [key, stack] : stacks_) {
+            const Conductor& c = *stack.second;
+            pugi::xml_node def = add(step, "PadStackDef", {{"name", stack.first}});
+            if (c.hole > Length())
+                add(def, "PadstackHoleDef", {{"name", "HOLE"}, {"diameter", mm(c.hole)}, {"platingStatus", "PLATED"},
+                                             {"plusTol", mm(c.holeLargest - c.hole)}, {"minusTol", mm(Length())}, {"x", mm(Length())}, {"y", mm(Length())}});
+            for (const CopperLayer layer : kCopperLayers) {
+                const Land& l = landOn(c, layer);
+                if (!l.there()) continue;
+                pugi::xml_node pad = add(def, "PadstackPadDef", {{"layerRef", layerOf(layer)}, {"padUse", "REGULAR"}});
+                add(pad, "Location", {{"x", mm(l.at.x - c.at.x)}, {"y", mm(l.at.y - c.at.y)}});
+                add(pad, "StandardPrimitiveRef", {{"id", primitiveOf(l)}});
+            }
+        }
+    }
+
+    void ecad(pugi::xml_node root) {
+        pugi::xml_node ecad = add(root, "Ecad", {{"name", part_.name}});
+        add(ecad, "CadHeader", {{"units", "MILLIMETER"}});
+        pugi::xml_node data = add(ecad, "CadData");
+        for (const LayerRow& row : kRows)
+            add(data, "Layer", {{"name", row.name}, {"layerFunction", row.function}, {"side", row.side}, {"polarity", "POSITIVE"}});
+        for (const char* drill : {"PLATED_HOLES", "BARE_HOLES"}) {
+            pugi::xml_node layer = add(data, "Layer", {{"name", drill}, {"layerFunction", "DRILL"}, {"side", "ALL"}, {"polarity", "POSITIVE"}});
+            add(layer, "Span", {{"fromLayer", "TOP_COPPER"}, {"toLayer", "BOTTOM_COPPER"}});
+        }
+        pugi::xml_node step = add(data, "Step", {{"name", "FOOTPRINT"}});
+        for (const Pad& p : f_.pads) (void)padstack(p);
+        for (const Conductor& c : f_.attached.lands)
+            if (!c.outlined) (void)padstack(c);
+        writeStacks(step);
+        add(step, "Datum", {{"x", mm(Length())}, {"y", mm(Length())}});
+        const Rect& r = board_.outline;
+        polygon(add(step, "Profile"), "Polygon", {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}}, true);
+        package(step);
+        pugi::xml_node component = add(step, "Component", {{"refDes", designator()}, {"packageRef", part_.name}, {"layerRef", "TOP_COPPER"},
+                                                           {"part", part_.name}, {"mountType", throughHoles() ? "THMT" : "SMT"}});
+        add(component, "Location", {{"x", mm(Length())}, {"y", mm(Length())}});
+        layers(step);
+    }
+
+    bool throughHoles() const {
+        return std::any_of(f_.pads.begin(), f_.pads.end(), [](const Pad& p) { return p.hole > Length(); });
+    }
+
+    static const char* electrical(PinKind kind) {
+        return kind == PinKind::NotConnected ? "UNDEFINED" : kind == PinKind::NotSaid ? "UNDEFINED" : "ELECTRICAL";
+    }
+
+    void package(pugi::xml_node step) {
+        pugi::xml_node package = add(step, "Package", {{"name", part_.name}, {"type", "OTHER"}, {"pinOne", f_.pads.empty() ? "" : f_.pads.front().number},
+                                                       {"pinOneOrientation", "OTHER"}});
+        if (f_.body) {
+            package.append_attribute("height") = mm(f_.body->height + part_.body.standoff).c_str();
+            package.append_attribute("comment") = part_.description.c_str();
+            pugi::xml_node outline = add(package, "Outline");
+            polygon(outline, "Polygon", f_.body->ring(), true);
+            add(outline, "LineDescRef", {{"id", line(Length::fromMm(0.1))}});
+            const Point middle = f_.body->rect.middle();
+            add(package, "PickupPoint", {{"x", mm(middle.x)}, {"y", mm(middle.y)}});
+        }
+        pugi::xml_node lands = add(package, "LandPattern");
+        const auto pad = [&](const Conductor& c) {
+            const Land& land = shownLand(c);
+            pugi::xml_node node = add(lands, "Pad", {{"padstackDefRef", padstack(c)}});
+            // A turned land is turned as a whole; its padstack lies along its own axes.
+            if (land.turn.degrees() != 0 && land.shape != LandShape::Round) add(node, "Xform", {{"rotation", degrees(land.turn)}});
+            add(node, "Location", {{"x", mm(c.at.x)}, {"y", mm(c.at.y)}});
+            add(node, "StandardPrimitiveRef", {{"id", primitiveOf(land)}});
+            add(node, "PinRef", {{"pin", c.number}});
+        };
+        for (const Pad& p : f_.pads) pad(p);
+        for (const Conductor& c : f_.attached.lands)
+            if (!c.outlined && !c.number.empty() && !c.fiducial) pad(c);
+        for (const Pad& p : f_.pads) {
+            const Pin* pin = nullptr;
+            for (const Pin& one : part_.pins)
+                if (one.number == p.number) pin = &one;
+            pugi::xml_node node = add(package, "Pin", {{"number", p.number}});
+            if (pin != nullptr && !pin->names.empty()) node.append_attribute("name") = pin->names.front().c_str();
+            node.append_attribute("type") = p.hole > Length() ? "THRU" : "SURFACE";
+            node.append_attribute("electricalType") = pin != nullptr ? electrical(pin->kind) : "UNDEFINED";
+            add(node, "Location", {{"x", mm(p.at.x)}, {"y", mm(p.at.y)}});
+            const Length lead = p.leadRound ? p.leadX : max(p.leadX, p.leadY);
+            add(node, "StandardPrimitiveRef",
+                {{"id", p.leadRound || lead <= Length()
+                            ? primitive("Circle", {{"diameter", mm(max(lead, Length::fromMm(0.1)))}})
+                            : primitive("RectCenter", {{"width", mm(max(p.leadX, Length::fromMm(0.01)))}, {"height", mm(max(p.leadY, Length::fromMm(0.01)))}})}});
+        }
+    }
+
+    void layers(pugi::xml_node step) {
+        for (const LayerRow& row : kRows) {
+            const auto shapes = artwork(part_, f_, row.shows);
+            if (shapes.empty()) continue;
+            pugi::xml_node layer = add(step, "LayerFeature", {{"layerRef", row.name}});
+            for (const Shape& shape : shapes) {
+                pugi::xml_node set = add(layer, "Set");
+                if (shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad) {
+                    set.append_attribute("padUsage") = "TERMINATION";
+                    set.append_attribute("componentRef") = designator().c_str();
+                } else if (!shape.name.empty()) {
+                    // A keepout says what it keeps clear by its name.
+                    set.append_attribute("comment") = shape.name.c_str();
+                }
+                feature(set, shape);
+                if (!set.first_child()) layer.remove_child(set);
+            }
+        }
+        int number = 0;
+        for (const bool plated : {true, false}) {
+            const auto shapes = artwork(part_, f_, plated ? Layer::PlatedHoles : Layer::BareHoles);
+            if (shapes.empty()) continue;
+            pugi::xml_node layer = add(step, "LayerFeature", {{"layerRef", plated ? "PLATED_HOLES" : "BARE_HOLES"}});
+            for (const Shape& shape : shapes) {
+                const RoundedPolygon& area = *shape.rounded();
+                const Point middle = boundsOf(area).middle();
+                pugi::xml_node set = add(layer, "Set");
+                if (area.corners.size() == 1) {
+                    add(set, "Hole", {{"name", fmt::format("H{}", ++number)}, {"diameter", mm(2.0 * area.radius)},
+                                      {"platingStatus", plated ? "PLATED" : "NONPLATED"}, {"plusTol", mm(plated ? part_.rules.platedTolerance : part_.rules.bareTolerance)},
+                                      {"minusTol", mm(Length())}, {"x", mm(middle.x)}, {"y", mm(middle.y)}});
+                    continue;
+                }
+                pugi::xml_node slot = add(set, "SlotCavity", {{"name", fmt::format("H{}", ++number)}, {"platingStatus", plated ? "PLATED" : "NONPLATED"},
+                                                              {"plusTol", mm(Length())}, {"minusTol", mm(Length())}});
+                add(slot, "Location", {{"x", "0.000000"}, {"y", "0.000000"}});
+                pugi::xml_node outline = add(slot, "Outline");
+                polygon(outline, "Polygon", outlineOf(area, Length::fromUm(1)), true);
+                add(outline, "LineDescRef", {{"id", line(Length::fromMm(0.05))}});
+            }
+        }
+    }
+
+    const Part& part_;
+    const Footprint& f_;
+    ProofBoard board_;
+    pugi::xml_document document_;
+    std::map<std::string, Entry> primitives_;
+    std::map<std::string, std::string> lines_;
+    std::map<std::string, std::pair<std::string, const Conductor*>> stacks_;
+};
+
+}  // namespace
+
+Result<std::string> ipc2581(const Part& part, const Footprint& f) {
+    for (const Pad& p : f.pads)
+        if (!std::isfinite(p.at.x.mm()) || !std::isfinite(p.at.y.mm()) || !(shownLand(p).width > Length()))
+            return problem("pad " + p.number + " has no place or size", part.name, "Look at its readings");
+    return Writer(part, f).write();
+}
+
+}  // namespace punch
