@@ -6,9 +6,11 @@
 #include <atomic>
 #include <cstdio>
 #include <filesystem>
+#include <iterator>
 #include <map>
 #include <mutex>
 #include <thread>
+#include <utility>
 
 #include "core/base/text_table.h"
 #include "core/derive.h"
@@ -39,7 +41,8 @@ Result<std::vector<std::string>> partsOf(const std::vector<std::string>& files) 
         if (!inside) return tl::make_unexpected(inside.error());
         for (const auto& one : *inside) all.push_back(one.string());
     }
-    if (all.empty()) return problem("there are no parts in it", files.front(), "Name .punch files, or a folder of them");
+    if (all.empty())
+        return problem("there are no parts in it", files.front(), "Name .punch files, or a folder of them");
     return all;
 }
 
@@ -78,7 +81,22 @@ int exportCommand(const ExportArguments& arguments) {
     std::atomic<std::size_t> next{0};
     std::atomic<bool> good{true};
     const bool step = std::find(chosen.begin(), chosen.end(), Format::Step) != chosen.end();
-    const auto one = [&](const std::string& file) -> Result<void> {
+    // Some parts at a time go to the disk together: one folder is written by one at a time.
+    constexpr std::size_t kTogether = 16;
+    struct Made {
+        std::vector<NamedContent> files;
+        std::size_t parts = 0;
+    };
+    const auto write = [&](Made& of) -> Result<void> {
+        const Made made = std::exchange(of, {});
+        if (made.files.empty()) return {};
+        if (const auto written = writeAllAtomically(arguments.folder, made.files); !written) return written;
+        const std::lock_guard hold(lock);
+        for (const NamedContent& c : made.files)
+            fmt::print("{}\n", (std::filesystem::path(arguments.folder) / c.name).string());
+        return {};
+    };
+    const auto one = [&](const std::string& file, Made& into) -> Result<void> {
         const auto read = followed(file);
         if (!read) return tl::make_unexpected(read.error());
         const Part part = withOrigin(*read, origin);
@@ -86,31 +104,38 @@ int exportCommand(const ExportArguments& arguments) {
             const std::lock_guard hold(lock);
             const auto [it, fresh] = stems.emplace(lower(fileStem(part.name)), file);
             if (!fresh)
-                return problem("its files would be named as those of " + it->second, file, "Give one of them another name");
+                return problem("its files would be named as those of " + it->second, file,
+                               "Give one of them another name");
         }
         const Footprint f = derive(part);
         const std::string home = std::filesystem::absolute(file).parent_path().string();
-        const auto made = releaseFiles(part, f, chosen, home);
+        auto made = releaseFiles(part, f, chosen, home);
         if (!made) return tl::make_unexpected(made.error());
         std::vector<std::string> notes = releaseWarnings(f);
         if (step)
             for (std::string& missing : missingBodies(part, home)) notes.push_back(std::move(missing));
-        if (const auto written = writeAllAtomically(arguments.folder, *made); !written) return written;
-        const std::lock_guard hold(lock);
-        for (const std::string& line : notes)
-            fmt::print(stderr, "punch: note: {}{}\n", files->size() > 1 ? part.name + ": " : "", line);
-        for (const NamedContent& c : *made) fmt::print("{}\n", (std::filesystem::path(arguments.folder) / c.name).string());
+        {
+            const std::lock_guard hold(lock);
+            for (const std::string& line : notes)
+                fmt::print(stderr, "punch: note: {}{}\n", files->size() > 1 ? part.name + ": " : "", line);
+        }
+        std::move(made->begin(), made->end(), std::back_inserter(into.files));
+        if (++into.parts >= kTogether) return write(into);
         return {};
     };
     const auto work = [&] {
-        for (std::size_t i = next++; i < files->size(); i = next++)
-            if (const auto done = one((*files)[i]); !done) {
-                const std::lock_guard hold(lock);
-                good = false;
-                fmt::print(stderr, "punch: {}\n", done.error().text());
-            }
+        Made made;
+        const auto say = [&](const Result<void>& done) {
+            if (done) return;
+            const std::lock_guard hold(lock);
+            good = false;
+            fmt::print(stderr, "punch: {}\n", done.error().text());
+        };
+        for (std::size_t i = next++; i < files->size(); i = next++) say(one((*files)[i], made));
+        say(write(made));
     };
-    const unsigned most = arguments.threads > 0 ? static_cast<unsigned>(arguments.threads) : std::max(1U, std::thread::hardware_concurrency());
+    const unsigned most = arguments.threads > 0 ? static_cast<unsigned>(arguments.threads)
+                                                : std::max(1U, std::thread::hardware_concurrency());
     std::vector<std::thread> threads;
     for (unsigned i = 1; i < std::min<std::size_t>(most, files->size()); ++i) threads.emplace_back(work);
     work();
@@ -133,9 +158,11 @@ int paperCommand(const PaperArguments& arguments) {
         const std::size_t comma = arguments.printed.find(',');
         try {
             options.printedX = std::stod(arguments.printed.substr(0, comma));
-            options.printedY = comma == std::string::npos ? options.printedX : std::stod(arguments.printed.substr(comma + 1));
+            options.printedY =
+                comma == std::string::npos ? options.printedX : std::stod(arguments.printed.substr(comma + 1));
         } catch (const std::exception&) {
-            return failed({"“" + arguments.printed + "” is no pair of lengths", "--printed", "As in --printed 100.4,99.3"});
+            return failed(
+                {"“" + arguments.printed + "” is no pair of lengths", "--printed", "As in --printed 100.4,99.3"});
         }
     }
     std::vector<Part> parts;
@@ -148,7 +175,8 @@ int paperCommand(const PaperArguments& arguments) {
     for (const Part& p : parts) footprints.push_back(derive(p));
     std::vector<PaperPart> on;
     for (std::size_t i = 0; i < parts.size(); ++i) {
-        const bool loose = std::any_of(footprints[i].pads.begin(), footprints[i].pads.end(), [](const Pad& p) { return !p.firm; });
+        const bool loose =
+            std::any_of(footprints[i].pads.begin(), footprints[i].pads.end(), [](const Pad& p) { return !p.firm; });
         if (loose && !arguments.loose)
             return failed({"it has loose pads, which stand where nobody read them", parts[i].name,
                            "Read what it asks for, or say --loose"});

@@ -224,10 +224,12 @@ QString SizeStation::leadWords() const {
                  tr("× %1, bit %2").arg(view_.value(pad->slotLength, 2), view_.value(lead.bit, 2)));
         else
             line(tr("hole"), view_.value(pad->hole, 2),
-                 pad->hole != lead.hole ? tr("by override")
-                 : lead.beyondList      ? tr("no drill that large")
-                 : lead.passesLargest   ? tr("too large for the level")
-                                        : tr("from %1, next up").arg(view_.value(lead.leastHole)));
+                 std::any_of(f.joined.begin(), f.joined.end(), [&](const JoinedHole& j) { return j.id == pad->id; })
+                     ? tr("for all makes")
+                 : pad->hole != lead.hole ? tr("by override")
+                 : lead.beyondList        ? tr("no drill that large")
+                 : lead.passesLargest     ? tr("too large for the level")
+                                          : tr("from %1, next up").arg(view_.value(lead.leastHole)));
         const Land& land = shownLand(*pad);
         line(tr("land"),
              land.length == land.width ? view_.value(land.width, 2)
