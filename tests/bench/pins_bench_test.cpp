@@ -331,5 +331,54 @@ TEST_F(PinsBench, SeveralFoldersAreOneLibrary) {
     EXPECT_TRUE(QFileInfo::exists(other.path() + "/PW-THREE.punch")) << "its files stay";
 }
 
+TEST_F(PinsBench, ManyUnknownPartsComeWhileOneLooks) {
+    const QTemporaryDir library;
+    Part one = part();
+    for (int i = 0; i < 90; ++i) {
+        one.name = "QB-" + std::to_string(i);
+        ASSERT_TRUE(savePart(one, (library.path() + "/" + QString::fromStdString(one.name) + ".punch").toStdString()));
+    }
+    window->setLibrary(library.path());
+    window->home();
+    auto* list = window->findChild<LibraryList*>();
+    ASSERT_EQ(list->list().count(), 90) << "all are there at once";
+    list->settle();
+    QTest::qWait(20);
+    for (int i = 0; i < 90; ++i)
+        EXPECT_FALSE(list->list().item(i)->data(Qt::UserRole + 1).toString().contains("looking")) << i;
+    EXPECT_FALSE(list->list().item(0)->data(Qt::DecorationRole).isNull()) << "what is seen is drawn";
+    EXPECT_TRUE(list->list().item(89)->data(Qt::DecorationRole).isNull()) << "what is not, is not yet";
+    auto* search = list->findChild<QLineEdit*>();
+    search->setText("qb-77");
+    int shown = 0;
+    for (int i = 0; i < 90; ++i) shown += list->list().item(i)->isHidden() ? 0 : 1;
+    EXPECT_EQ(shown, 1);
+}
+
+TEST_F(PinsBench, TheLibraryIsAskedForWhatIsKnownSoFar) {
+    const QTemporaryDir library;
+    ASSERT_TRUE(savePart(demoPart(), (library.path() + "/QB-TB4.punch").toStdString()));
+    window->setLibrary(library.path());
+    Part few = demoPart();
+    std::erase_if(few.readings,
+                  [](const Reading& r) { return r.id != "r6" && r.id != "r7" && r.id != "r8" && r.id != "r9"; });
+    window->document().begin(few);
+    QString asked, words;
+    QTimer::singleShot(200, [&] {
+        auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        ASSERT_NE(box, nullptr);
+        asked = box->text();
+        words = box->informativeText();
+        box->accept();
+    });
+    window->askLibrary();
+    EXPECT_TRUE(asked.contains("4 places")) << asked.toStdString();
+    EXPECT_TRUE(words.contains("QB-TB4")) << words.toStdString();
+    // Nothing known: it says so, and no box stands in the way.
+    window->document().begin(*newRow(4));
+    window->askLibrary();
+    EXPECT_TRUE(message().contains("two places")) << message().toStdString();
+}
+
 }  // namespace
 }  // namespace punch::test

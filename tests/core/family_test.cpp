@@ -2,7 +2,10 @@
 
 #include <gtest/gtest.h>
 
+#include <filesystem>
+#include <nlohmann/json.hpp>
 #include <random>
+#include <set>
 
 #include "core/derive.h"
 #include "core/family/family.h"
@@ -10,6 +13,7 @@
 #include "core/part/names.h"
 #include "core/part/numbering.h"
 #include "tests/support/parts.h"
+#include "tests/support/punch_run.h"
 
 namespace punch {
 namespace {
@@ -58,17 +62,19 @@ TEST(Family, GrowsByWholePitchesWithThePitchsDoubt) {
         ASSERT_EQ(f.pads.size(), static_cast<std::size_t>(ways));
         // The readings say the same as of the part that was measured.
         ASSERT_EQ(f.readings.size(), four.readings.size());
-        for (std::size_t i = 0; i < f.readings.size(); ++i)
-            EXPECT_EQ(f.readings[i].state, four.readings[i].state) << i;
+        for (std::size_t i = 0; i < f.readings.size(); ++i) EXPECT_EQ(f.readings[i].state, four.readings[i].state) << i;
         EXPECT_NEAR(mm(f.parameter("pitch")->value), pitch, 1e-6);
         EXPECT_NEAR(mm(*f.parameter("pitch")->doubt), mm(*four.parameter("pitch")->doubt), 1e-6);
         for (int i = 0; i + 1 < ways; ++i)
-            EXPECT_NEAR(mm(f.pads[static_cast<std::size_t>(i + 1)].at.x - f.pads[static_cast<std::size_t>(i)].at.x), pitch, 2e-6);
+            EXPECT_NEAR(mm(f.pads[static_cast<std::size_t>(i + 1)].at.x - f.pads[static_cast<std::size_t>(i)].at.x),
+                        pitch, 2e-6);
         for (int i = 0; i < ways; ++i) EXPECT_EQ(f.pads[static_cast<std::size_t>(i)].number, std::to_string(i + 1));
         // The body grows with the pattern, and keeps its distance from both ends.
         EXPECT_NEAR(mm(f.body->rect.width()), mm(four.body->rect.width()) + (ways - 4) * pitch, 2e-6);
-        EXPECT_NEAR(mm(f.pads.front().at.x - f.body->rect.left), mm(four.pads.front().at.x - four.body->rect.left), 2e-6);
-        EXPECT_NEAR(mm(f.body->rect.right - f.pads.back().at.x), mm(four.body->rect.right - four.pads.back().at.x), 2e-6);
+        EXPECT_NEAR(mm(f.pads.front().at.x - f.body->rect.left), mm(four.pads.front().at.x - four.body->rect.left),
+                    2e-6);
+        EXPECT_NEAR(mm(f.body->rect.right - f.pads.back().at.x), mm(four.body->rect.right - four.pads.back().at.x),
+                    2e-6);
         EXPECT_NEAR(mm(f.body->rect.height()), mm(four.body->rect.height()), 1e-6);
         EXPECT_EQ(f.pads.front().hole, four.pads.front().hole);
     }
@@ -100,7 +106,8 @@ TEST(Family, AddedWaysCarryTheVoltageThatAsksMost) {
         for (const FeatureId& id : p.pins) of[id] = p.name;
     std::string last;
     for (const FeatureId& id : made.part.formations[0].pins) {
-        if (std::find(part.formations[0].pins.begin(), part.formations[0].pins.end(), id) != part.formations[0].pins.end())
+        if (std::find(part.formations[0].pins.begin(), part.formations[0].pins.end(), id) !=
+            part.formations[0].pins.end())
             continue;
         ASSERT_FALSE(of[id].empty()) << id;
         EXPECT_NE(of[id], last);
@@ -194,17 +201,100 @@ TEST(Family, WhatCannotVaryIsRefused) {
     EXPECT_FALSE(familyTroubles(none).empty());
 }
 
+TEST(Family, NumbersFollowTheirOrderOverTheMembersRows) {
+    Part part = *newPart({FormationKind::TwoRows, {4, 4}, {}, false, false, {}, Axis::Along});
+    part.formations[0].numbers.order = NumberOrder::Around;
+    const MemberPart made = member(part, 12);
+    const auto numbers = pinNumbers(made.part);
+    // 1 to 6 along the front from the left, 7 to 12 back along the rear.
+    EXPECT_EQ(numbers.at("p1"), "1");
+    EXPECT_EQ(numbers.at("p4"), "6") << "the front row's right end";
+    EXPECT_EQ(numbers.at("p8"), "7") << "the rear row's right end";
+    EXPECT_EQ(numbers.at("p5"), "12");
+    std::set<std::string> all;
+    for (const auto& [id, number] : numbers) EXPECT_TRUE(all.insert(number).second) << number;
+    EXPECT_EQ(all.size(), 12U);
+}
+
+TEST(Family, ATableOfPinsGrowsWhereAllAreAlike) {
+    Part part = terminal();
+    part.pins.clear();
+    for (const char* number : {"1", "2", "3", "4"}) {
+        Pin pin;
+        pin.number = number;
+        pin.names = {number};
+        pin.kind = PinKind::Passive;
+        part.pins.push_back(pin);
+    }
+    const MemberPart six = member(part, 6), two = member(part, 2);
+    ASSERT_EQ(six.part.pins.size(), 6U);
+    EXPECT_EQ(six.part.pins[4].number, "5");
+    EXPECT_EQ(six.part.pins[4].kind, PinKind::Passive);
+    EXPECT_EQ(six.part.pins[4].names, std::vector<std::string>{"5"});
+    ASSERT_EQ(two.part.pins.size(), 2U);
+    EXPECT_EQ(two.part.pins[1].number, "2");
+    EXPECT_EQ(derive(six.part).gauge("pins")->state, GaugeState::Go) << derive(six.part).gauge("pins")->words;
+    // Of others nobody knows what a new one does, and the gauge says so.
+    part.pins[2].kind = PinKind::Supply;
+    EXPECT_NE(derive(member(part, 6).part).gauge("pins")->state, GaugeState::Go);
+}
+
+TEST(Family, WhatIsSaidOfAPinThatIsGoneIsLeftOutAndNamed) {
+    Part part = terminal();
+    Mark text = newMark(MarkKind::Text);
+    text.name = "live";
+    text.points = {{{"p2", HoldAt::Middle, "", ""}, {"p2", HoldAt::Middle, "3", ""}}};
+    part = withMark(part, text);
+    part.overrides["p2"].shape = LandShape::Octagon;
+    part.datum = {DatumKind::Feature, "p3", {}};
+    const MemberPart two = member(part, 2);
+    EXPECT_EQ(markById(two.part, part.marks.back().id), nullptr);
+    EXPECT_FALSE(two.part.overrides.contains("p2"));
+    EXPECT_EQ(two.part.datum.kind, DatumKind::MiddleOfPins);
+    const auto said = [&](const std::string& what) {
+        return std::any_of(two.notes.begin(), two.notes.end(),
+                           [&](const std::string& n) { return n.find(what) != std::string::npos; });
+    };
+    EXPECT_TRUE(said("live is left out"));
+    EXPECT_TRUE(said("the datum"));
+    // On a longer one both are where they were.
+    const MemberPart nine = member(part, 9);
+    EXPECT_NE(markById(nine.part, part.marks.back().id), nullptr);
+    EXPECT_EQ(nine.part.datum.feature, "p3");
+}
+
+TEST(Family, TheCommandLineDerivesAndWritesThem) {
+    const std::string demo = test::sourceFolder() + "/demo/fennel-house/QB-TB4.punch";
+    const auto folder = std::filesystem::temp_directory_path() / fmt::format("family-{}", std::random_device{}());
+    auto run = test::punchRun("family '" + demo + "' QB-TB3 QB-TB8 --out '" + folder.string() + "' --format csv");
+    EXPECT_EQ(run.code, 0) << run.out;
+    EXPECT_NE(run.out.find("QB-TB8"), std::string::npos);
+    EXPECT_EQ(run.out.find("QB-TB5"), std::string::npos) << "only those that are named";
+    EXPECT_TRUE(std::filesystem::exists(folder / "QB-TB3-coordinates.csv"));
+    EXPECT_TRUE(std::filesystem::exists(folder / "QB-TB8-coordinates.csv"));
+    EXPECT_EQ(test::punchRun("family '" + demo + "' QB-TB99").code, 2);
+    EXPECT_EQ(test::punchRun("family '" + test::sourceFolder() + "/demo/fennel-house/HT-RM2.punch'").code, 2)
+        << "it has none";
+    run = test::punchRun("family '" + demo + "' --json");
+    EXPECT_EQ(
+        nlohmann::json::parse(run.out.substr(run.out.find('['), run.out.rfind(']') - run.out.find('[') + 1)).size(),
+        11U);
+    std::filesystem::remove_all(folder);
+}
+
 /// Random parts in rows: the member's parameters are the sample's, its left half stands where it did, its right half
 /// further by whole pitches; and what a file keeps of it derives the same.
 TEST(Family, RandomMembersKeepBothEnds) {
     std::mt19937 random(17);
     const auto pick = [&](int low, int high) { return std::uniform_int_distribution<int>(low, high)(random); };
-    const FormationKind kinds[] = {FormationKind::Row, FormationKind::TwoRows, FormationKind::Grid, FormationKind::Staggered};
+    const FormationKind kinds[] = {FormationKind::Row, FormationKind::TwoRows, FormationKind::Grid,
+                                   FormationKind::Staggered};
     for (int round = 0; round < 120; ++round) {
         const FormationKind kind = kinds[pick(0, 3)];
         const int rows = kind == FormationKind::Row ? 1 : kind == FormationKind::TwoRows ? 2 : pick(2, 3);
         const int columns = pick(1, 9), other = pick(1, 14);
-        FormationPlan plan{kind, std::vector<int>(static_cast<std::size_t>(rows), columns), {}, false, false, {}, Axis::Along};
+        FormationPlan plan{kind,       std::vector<int>(static_cast<std::size_t>(rows), columns), {}, false, false, {},
+                           Axis::Along};
         Part part = *newPart(plan);
         const double pitch = 2 + 0.01 * pick(0, 400);
         part.given["pitch"] = {fmt::format("{}", pitch), Unit::Mm};

@@ -16,6 +16,7 @@
 #include "core/part/numbering.h"
 #include "core/release/formats.h"
 #include "tests/support/parts.h"
+#include "tests/support/punch_run.h"
 
 namespace punch {
 namespace {
@@ -27,7 +28,8 @@ TEST(Foreign, GerberOfInchesWithLeftOutZerosAndMacros) {
     const auto read = padsFromGerber(
         "G04 #@! TF.FileFunction,Copper,L1,Top*\n%FSLAX24Y24*%\n%MOIN*%\n"
         "%AMTURNED*21,1,$1,$2,0,0,90*%\n%ADD10C,0.0600*%\n%ADD11R,0.0700X0.0500*%\n%ADD12TURNED,0.1X0.04*%\n"
-        "G04 #@! TO.P,J1,1*\nD11*\nX1000Y-2000D03*\nG04 #@! TO.P,J1,2*\nG54D10*\nX2000D03*\nG04 #@! TD*\nD12*\nX3000Y0D03*\nM02*\n",
+        "G04 #@! TO.P,J1,1*\nD11*\nX1000Y-2000D03*\nG04 #@! TO.P,J1,2*\nG54D10*\nX2000D03*\nG04 #@! "
+        "TD*\nD12*\nX3000Y0D03*\nM02*\n",
         "old.gbr");
     ASSERT_TRUE(read) << read.error().text();
     ASSERT_EQ(read->pads.size(), 3U);
@@ -51,8 +53,10 @@ TEST(Foreign, GerberOfInchesWithLeftOutZerosAndMacros) {
 
 TEST(Foreign, GerberTrailingZerosRegionsAndWhatIsNoPad) {
     const auto read = padsFromGerber(
-        "%FSTAX33Y33*%\n%MOMM*%\n%TA.AperFunction,ViaPad*%\n%ADD10C,0.6*%\n%TA.AperFunction,ComponentPad*%\n%ADD11O,2X1*%\n%TD*%\n"
-        "%LPD*%\nD10*\nX001Y001D03*\n%TO.P,U2,A1*%\nD11*\nX0015Y002D03*\nG36*\nX01Y01D02*\nX012D01*\nY013D01*\nX01D01*\nY01D01*\nG37*\n"
+        "%FSTAX33Y33*%\n%MOMM*%\n%TA.AperFunction,ViaPad*%\n%ADD10C,0.6*%\n%TA.AperFunction,ComponentPad*%\n%ADD11O,"
+        "2X1*%\n%TD*%\n"
+        "%LPD*%\nD10*\nX001Y001D03*\n%TO.P,U2,A1*%\nD11*\nX0015Y002D03*\nG36*\nX01Y01D02*\nX012D01*\nY013D01*\nX01D01*"
+        "\nY01D01*\nG37*\n"
         "%LPC*%\nX002Y002D03*\nM02*\n",
         "new.gbr");
     ASSERT_TRUE(read) << read.error().text();
@@ -72,10 +76,108 @@ TEST(Foreign, GerberTrailingZerosRegionsAndWhatIsNoPad) {
         EXPECT_FALSE(padsFromGerber(text, "x")) << text;
 }
 
+TEST(Foreign, GerberTurnsMirrorsAndScalesWhatItLoads) {
+    const auto read = padsFromGerber(
+        "%FSLAX46Y46*%%MOMM*%%AMOFF*1,1,1.0,0.5,0*%%ADD10OFF*%%ADD11R,2X1*%%LPD*%%LR90*%D10*X0Y0D03*%LR0*%%LMX*%"
+        "X10000000Y0D03*%LMN*%%LS2*%"
+        "D11*X20000000Y0D03*%SRX2Y1I5J0*%X30000000Y0D03*%SR*%M02*",
+        "x");
+    ASSERT_TRUE(read) << read.error().text();
+    ASSERT_EQ(read->pads.size(), 4U);
+    // A disc 0.5 right of where it is flashed, turned by 90 degrees: 0.5 above it.
+    EXPECT_NEAR(read->pads[0].pad.x, 0, 1e-9);
+    EXPECT_NEAR(read->pads[0].pad.y, 0.5, 1e-9);
+    EXPECT_NEAR(read->pads[1].pad.x, 9.5, 1e-9);
+    EXPECT_NEAR(read->pads[2].pad.landX, 4, 1e-9);
+    EXPECT_NEAR(read->pads[2].pad.landY, 2, 1e-9);
+    EXPECT_FALSE(read->notes.empty()) << "what is repeated is said";
+}
+
+TEST(Foreign, HolesFindTheirPadsAndComponentsAreApart) {
+    const fs::path folder = fs::temp_directory_path() / fmt::format("board-{}", std::random_device{}());
+    fs::create_directories(folder);
+    std::ofstream(folder / "copper.gbr")
+        << "%TF.FileFunction,Copper,L1,Top*%\n%FSLAX46Y46*%\n%MOMM*%\n%ADD10C,2*%\n%ADD11C,1*%\n%LPD*%\n"
+           "%TO.P,J1,1*%\nD10*\nX0Y0D03*\n%TO.P,J1,2*%\nX5000000Y0D03*\n%TO.P,R7,1*%\nX20000000Y0D03*\n%TD*%\nD11*"
+           "\nX30000000Y0D03*\nM02*\n";
+    std::ofstream(folder / "board-plated.drl")
+        << "M48\nMETRIC\nT1C1.0\n%\nT1\nX0.1Y0.0\nX5.0Y0.0\nX20.0Y0.0\nX40.0Y0.0\nM30\n";
+    std::ofstream(folder / "board-npth.drl") << "M48\nMETRIC\nT1C3.0\n%\nT1\nX2.5Y4.0\nM30\n";
+    const auto read = readForeign({(folder / "copper.gbr").string(), (folder / "board-plated.drl").string(),
+                                   (folder / "board-npth.drl").string()});
+    ASSERT_TRUE(read) << read.error().text();
+    const auto named = [&](const std::string& name) {
+        return std::find_if(read->patterns.begin(), read->patterns.end(),
+                            [&](const ForeignPattern& p) { return p.name == name; });
+    };
+    const auto j1 = named("J1"), r7 = named("R7"), rest = named("copper");
+    ASSERT_NE(j1, read->patterns.end());
+    ASSERT_NE(r7, read->patterns.end());
+    ASSERT_NE(rest, read->patterns.end());
+    ASSERT_EQ(j1->pads.size(), 2U);
+    EXPECT_NEAR(j1->pads[0].holeX, 0.1, 1e-9) << "off its land's middle";
+    EXPECT_NEAR(j1->pads[0].hole, 1.0, 1e-9);
+    // The bare hole says no component; the plated one in no land is named.
+    EXPECT_EQ(rest->pads.size(), 2U);
+    EXPECT_TRUE(std::any_of(rest->pads.begin(), rest->pads.end(),
+                            [](const ForeignPad& p) { return !p.plated && p.hole == 3.0; }));
+    EXPECT_TRUE(std::any_of(read->notes.begin(), read->notes.end(),
+                            [](const std::string& n) { return n.find("1 plated holes") != std::string::npos; }));
+    // The hole's middle is where the lead goes.
+    EXPECT_NEAR(patternOf(*j1).pads[0].x, 0.1, 1e-9);
+    EXPECT_FALSE(readForeign({(folder / "missing.gbr").string()}));
+    EXPECT_FALSE(readForeign({}));
+    fs::remove_all(folder);
+}
+
+TEST(Foreign, PadsWithoutCommonNumbersArePairedByWhereTheyLie) {
+    PadPattern own, other;
+    for (int i = 0; i < 4; ++i) own.pads.push_back({std::to_string(i + 1), 5.0 * i, 0, 1, 2, 0});
+    // A quarter turned, 0.1 apart more each, and one more pad far away.
+    for (int i = 0; i < 4; ++i) other.pads.push_back({fmt::format("#{}", i + 1), 40, 7 + 5.1 * i, 1, 2, 0});
+    const Comparison c = compared(own, other, AlignBy::Pads);
+    EXPECT_FALSE(c.byNumber);
+    ASSERT_EQ(c.pads.size(), 4U);
+    EXPECT_NEAR(c.worst, 0.15, 1e-6);
+    EXPECT_NEAR(std::abs(c.turn), 90, 1e-6);
+}
+
+TEST(Foreign, TheCommandLineTakesComparesAndMatches) {
+    const fs::path folder = fs::temp_directory_path() / fmt::format("taken-{}", std::random_device{}());
+    const std::string demo = test::sourceFolder() + "/demo/fennel-house/";
+    ASSERT_EQ(test::punchRun("export '" + demo + "QB-TB4.punch' --to '" + folder.string() +
+                             "' --format gerber --format drill --format ipc2581")
+                  .code,
+              0);
+    const std::string board =
+        "'" + (folder / "QB-TB4-top-copper.gbr").string() + "' '" + (folder / "QB-TB4-plated.drl").string() + "'";
+    auto run = test::punchRun("take " + board);
+    EXPECT_EQ(run.code, 0);
+    EXPECT_NE(run.out.find("X1"), std::string::npos) << run.out;
+    run = test::punchRun("take " + board + " --pattern X1 --to '" + (folder / "parts").string() + "'");
+    EXPECT_EQ(run.code, 0) << run.out;
+    EXPECT_TRUE(loadPart(folder / "parts/X1.punch"));
+    EXPECT_EQ(test::punchRun("take " + board + " --pattern X1 --to '" + (folder / "parts").string() + "'").code, 2)
+        << "nothing is written over";
+    EXPECT_EQ(test::punchRun("take " + board + " --pattern J9 --to '" + folder.string() + "'").code, 2);
+    run = test::punchRun("take '" + (folder / "QB-TB4-ipc2581.xml").string() + "' --all --to '" +
+                         (folder / "lands").string() + "'");
+    EXPECT_EQ(run.code, 0) << run.out;
+    run = test::punchRun("compare '" + demo + "QB-TB4.punch' " + board + " --json");
+    EXPECT_NE(run.out.find("\"worst\""), std::string::npos) << run.out;
+    run = test::punchRun("match " + board + " --in '" + demo + "'");
+    EXPECT_EQ(run.code, 1) << "the board's pattern lacks the peg: " << run.out;
+    run = test::punchRun("take '" + demo + "HT-RM2.punch' --all --to '" + (folder / "copies").string() + "'");
+    EXPECT_EQ(run.code, 0) << run.out;
+    EXPECT_EQ(loadPart(folder / "copies/HT-RM2.punch")->sources.at(0).state, SourceState::TakenIn);
+    fs::remove_all(folder);
+}
+
 TEST(Foreign, DrillFilesOfSeveralDialects) {
-    const auto modern = holesFromDrill("M48\n; #@! TF.FileFunction,NonPlated,1,2,NPTH\nMETRIC\nT01C1.5000\nT2C2.0\n%\nG05\nT01\n"
-                                       "X1.5Y-2.25\nX0.0Y0.0G85X2.0Y0.0\nT02\nG00X5.0Y5.0\nM15\nG01X5.0Y8.0\nM16\nM30\n",
-                                       false, "a.drl");
+    const auto modern = holesFromDrill(
+        "M48\n; #@! TF.FileFunction,NonPlated,1,2,NPTH\nMETRIC\nT01C1.5000\nT2C2.0\n%\nG05\nT01\n"
+        "X1.5Y-2.25\nX0.0Y0.0G85X2.0Y0.0\nT02\nG00X5.0Y5.0\nM15\nG01X5.0Y8.0\nM16\nM30\n",
+        false, "a.drl");
     ASSERT_TRUE(modern) << modern.error().text();
     ASSERT_EQ(modern->holes.size(), 3U);
     EXPECT_FALSE(modern->holes[0].plated);
@@ -130,11 +232,13 @@ TEST(Foreign, LandPatternsOfIpc2581) {
     EXPECT_NEAR(p.pads[1].landX, 2.0, 1e-9);  // its padstack's, on top
     EXPECT_NEAR(read->patterns[1].pads[0].landX, 1.27, 1e-9);
     EXPECT_EQ(read->patterns[1].pads[0].hole, 0);
-    for (const char* text : {"", "<a/>", "<IPC-2581/>", "<IPC-2581><Ecad>", "no xml"}) EXPECT_FALSE(padsFromIpc2581(text, "x")) << text;
+    for (const char* text : {"", "<a/>", "<IPC-2581/>", "<IPC-2581><Ecad>", "no xml"})
+        EXPECT_FALSE(padsFromIpc2581(text, "x")) << text;
 }
 
 TEST(Foreign, TablesWithAnyHeadingAndUnit) {
-    const auto mil = padsFromCsv("Pad;X (mil);Y (mil);Drill (mm);Width (mil)\r\n1;100;-200;1,5;80\r\nA2;0,5in;0;1.0;80\r\nsum;;;;\r\n", "t");
+    const auto mil = padsFromCsv(
+        "Pad;X (mil);Y (mil);Drill (mm);Width (mil)\r\n1;100;-200;1,5;80\r\nA2;0,5in;0;1.0;80\r\nsum;;;;\r\n", "t");
     ASSERT_TRUE(mil) << mil.error().text();
     ASSERT_EQ(mil->patterns[0].pads.size(), 2U);
     EXPECT_NEAR(mil->patterns[0].pads[0].x, 2.54, 1e-9);
@@ -149,7 +253,9 @@ TEST(Foreign, TablesWithAnyHeadingAndUnit) {
 
 class Folder {
 public:
-    Folder() : path(fs::temp_directory_path() / fmt::format("foreign-{}", std::random_device{}())) { fs::create_directories(path); }
+    Folder() : path(fs::temp_directory_path() / fmt::format("foreign-{}", std::random_device{}())) {
+        fs::create_directories(path);
+    }
     ~Folder() { fs::remove_all(path); }
     std::vector<std::string> write(const std::vector<NamedContent>& files) const {
         std::vector<std::string> names;
@@ -174,7 +280,9 @@ TEST(Foreign, OurOwnBoardComesBack) {
             if (format == Format::Gerber) formats.push_back(Format::Drill);
             auto files = *releaseFiles(*part, f, formats);
             if (format == Format::Gerber)
-                std::erase_if(files, [](const NamedContent& c) { return c.name.find("top-copper") == std::string::npos && c.name.find(".drl") == std::string::npos; });
+                std::erase_if(files, [](const NamedContent& c) {
+                    return c.name.find("top-copper") == std::string::npos && c.name.find(".drl") == std::string::npos;
+                });
             const auto read = readForeign(folder.write(files));
             ASSERT_TRUE(read) << name << read.error().text();
             std::map<std::string, std::pair<double, double>> there;

@@ -13,6 +13,7 @@
 #include "core/release/formats.h"
 #include "core/size/make_over.h"
 #include "tests/support/parts.h"
+#include "tests/support/punch_run.h"
 
 namespace punch {
 namespace {
@@ -245,7 +246,8 @@ TEST(Makes, HandsChooseAndTheLandFollows) {
     ASSERT_GE(ways.size(), 4U);
     EXPECT_LE(ways.size(), 12U);
     EXPECT_EQ(ways.front().worst, 0) << ways.front().words << ways.front().binds;
-    EXPECT_TRUE(std::is_sorted(ways.begin(), ways.end(), [](const JoinWay& a, const JoinWay& b) { return a.worst < b.worst; }));
+    EXPECT_TRUE(
+        std::is_sorted(ways.begin(), ways.end(), [](const JoinWay& a, const JoinWay& b) { return a.worst < b.worst; }));
 }
 
 /// Random makes: whatever is chosen, every disc that a lead needs lies within its hole, or the gauge says that it is
@@ -257,7 +259,8 @@ TEST(Makes, RandomJoinedHolesHoldEveryLead) {
     for (int round = 0; round < 40; ++round) {
         const int pins = pick(1, 6);
         const auto any = [&](const char* name) {
-            return row(name, pins, fmt::format("{:.2f}", 5 + 0.01 * pick(0, 150)), fmt::format("{:.2f}", 0.6 + 0.05 * pick(0, 12)));
+            return row(name, pins, fmt::format("{:.2f}", 5 + 0.01 * pick(0, 150)),
+                       fmt::format("{:.2f}", 0.6 + 0.05 * pick(0, 12)));
         };
         std::vector<Part> others = {any("HT-B")};
         if (pick(0, 2) == 0) others.push_back(any("PW-C"));
@@ -280,8 +283,8 @@ TEST(Makes, RandomJoinedHolesHoldEveryLead) {
             for (const RoundedPolygon& room : rooms) {
                 double outside = 1e9;
                 for (const RoundedPolygon& hole : holes)
-                    outside = std::min(outside, gap({{room.corners.front()}, Length()}, {hole.corners, Length()}).mm() + mm(room.radius) -
-                                                    mm(hole.radius));
+                    outside = std::min(outside, gap({{room.corners.front()}, Length()}, {hole.corners, Length()}).mm() +
+                                                    mm(room.radius) - mm(hole.radius));
                 EXPECT_LT(outside, 2e-5) << "pad " << p.number << " round " << round;
             }
         }
@@ -294,6 +297,70 @@ TEST(Makes, RandomJoinedHolesHoldEveryLead) {
     EXPECT_GT(kinds[0], 10);
     EXPECT_GT(kinds[1], 10);
     EXPECT_GT(kinds[2], 3);
+}
+
+TEST(Makes, PegsInTwoHolesWhereTheyAreChosenSo) {
+    Part a = withPeg(row("QB-A", 4, "5.00"), "2.5");
+    a.rules.fab.leastWeb = Length::fromMm(3);  // nearer than a wall, so that they share
+    a.overrides[a.spots.back().id].join = JoinKind::TwoHoles;
+    const Part part = joined(a, {withPeg(row("HT-B", 4, "5.00"), "7.0")});
+    Footprint f = derive(part);
+    // The wall between them is less than the fab asks: two holes cannot be, and it says so.
+    ASSERT_FALSE(f.joined.empty());
+    const JoinedHole& peg = f.joined.back();
+    EXPECT_NE(peg.why.find("wall"), std::string::npos) << peg.why;
+    EXPECT_NE(peg.kind, JoinKind::TwoHoles);
+}
+
+TEST(Makes, BladesShareASlot) {
+    const auto blade = [](const char* name, const char* pitch) {
+        Part part = row(name, 3, pitch);
+        part.formations[0].lead = LeadShape::Rectangular;
+        part.given["lead.width"] = {"2.0", Unit::Mm};
+        part.given["lead.thickness"] = {"0.5", Unit::Mm};
+        part.overrides[part.formations[0].id].slot = true;
+        return part;
+    };
+    const Footprint f = derive(joined(blade("QB-A", "6.0"), {blade("HT-B", "6.3")}));
+    for (const JoinedHole& j : f.joined) EXPECT_EQ(j.kind, JoinKind::Slot) << j.why;
+    EXPECT_GT(f.pads[0].slotLength, derive(blade("QB-A", "6.0")).pads[0].slotLength);
+    EXPECT_EQ(f.makeFits.at(0).dropIn.in, f.makeFits[0].dropIn.trials);
+    EXPECT_EQ(f.dropIn.in, f.dropIn.trials);
+}
+
+TEST(Makes, LaidByPinOneOrByTheirDatums) {
+    Part part = joined(row("QB-A", 4, "5.00"), {row("HT-B", 4, "5.08")});
+    part.makes[0].by = JoinBy::PinOne;
+    Footprint f = derive(part);
+    EXPECT_NEAR(mm(f.joined[0].apart), 0, 1e-6);
+    EXPECT_NEAR(mm(f.joined[3].apart), 0.24, 1e-5);
+    // Both datums are the middle of the pins.
+    part.makes[0].by = JoinBy::Datum;
+    f = derive(part);
+    EXPECT_NEAR(mm(f.joined[0].apart), 0.12, 1e-5);
+    EXPECT_NEAR(mm(f.joined[3].apart), 0.12, 1e-5);
+}
+
+TEST(Makes, TheCommandLineJoinsAndSaysWhatBinds) {
+    const fs::path folder = fs::temp_directory_path() / fmt::format("join-{}", std::random_device{}());
+    fs::create_directories(folder);
+    ASSERT_TRUE(savePart(row("QB-A", 4, "5.00"), folder / "a.punch"));
+    ASSERT_TRUE(savePart(row("HT-B", 4, "5.08"), folder / "b.punch"));
+    ASSERT_TRUE(savePart(row("PW-C", 4, "7.50"), folder / "c.punch"));
+    const auto at = [&](const char* name) { return "'" + (folder / name).string() + "'"; };
+    auto run = test::punchRun("join " + at("a.punch") + " " + at("b.punch") + " --out " + at("ab.punch"));
+    EXPECT_EQ(run.code, 0) << run.out;
+    EXPECT_NE(run.out.find("round"), std::string::npos);
+    run = test::punchRun("join " + at("a.punch") + " " + at("c.punch") + " --out " + at("ac.punch") + " --json");
+    EXPECT_NE(run.out.find("\"holes\""), std::string::npos) << run.out;
+    EXPECT_EQ(test::punchRun("join " + at("a.punch")).code, 2) << "one make is none to join";
+    EXPECT_EQ(test::punchRun("join " + at("a.punch") + " " + at("b.punch")).code, 2) << "nowhere to write it";
+    // What changes in a file is said, and kept when it is wanted.
+    ASSERT_TRUE(savePart(row("HT-B", 4, "5.10"), folder / "b.punch"));
+    run = test::punchRun("join " + at("ab.punch") + " --follow");
+    EXPECT_NE(run.out.find("changed: HT-B"), std::string::npos) << run.out;
+    EXPECT_EQ(loadPart(folder / "ab.punch")->makes[0].part[0].given.at("pitch").typed, "5.10");
+    fs::remove_all(folder);
 }
 
 TEST(Makes, AChangeInOneMakeFollows) {

@@ -291,5 +291,28 @@ TEST(Variants, ShareTheBodyAndDifferInPins) {
         EXPECT_FALSE(fromText(bad, "x")) << bad;
 }
 
+TEST(Variants, MayHaveMarksOfTheirOwn) {
+    Part part = test::demoPart();
+    Mark text = newMark(MarkKind::Text);
+    text.name = "CCW";
+    text.id = "v1";
+    Mark other = part.marks.front();
+    other.name = "other travel";
+    Variant v;
+    v.name = "B";
+    v.with = {text, other};
+    part.variants.push_back(v);
+    const Part b = *asVariant(part, "B");
+    EXPECT_EQ(b.marks.size(), part.marks.size() + 1);
+    ASSERT_NE(markById(b, "v1"), nullptr);
+    EXPECT_EQ(markById(b, other.id)->name, "other travel") << "one of the same identifier takes its place";
+    const Words words = variantDifference(part, {}, "B");
+    EXPECT_NE(std::find(words.begin(), words.end(), "with CCW"), words.end());
+    EXPECT_NE(std::find(words.begin(), words.end(), "other travel is another"), words.end());
+    const Words back = variantDifference(part, "B", {});
+    EXPECT_NE(std::find(back.begin(), back.end(), "without CCW"), back.end());
+    EXPECT_EQ(*fromText(toText(part), "x"), part);
+}
+
 }  // namespace
 }  // namespace punch
