@@ -21,6 +21,7 @@ namespace {
 
 /// What a file's rounding may hide of a coordinate, and of a size.
 constexpr const char* kRounding = "±0.002";
+constexpr std::size_t kMostByThemselves = 400;
 
 struct At {
     double x, y;
@@ -63,8 +64,9 @@ public:
     Result<TakenIn> take() {
         if (pins_.empty() && bare_.empty()) return problem("it has no pads", made_.part.name, "Choose another");
         if (pins_.size() + bare_.size() > static_cast<std::size_t>(kMostPins))
-            return problem(fmt::format("{} pads are more than one part has ({})", pins_.size() + bare_.size(), kMostPins),
-                           made_.part.name, "Choose a group of them");
+            return problem(
+                fmt::format("{} pads are more than one part has ({})", pins_.size() + bare_.size(), kMostPins),
+                made_.part.name, "Choose a group of them");
         std::vector<std::size_t> order;
         if (auto done = takePins(order); !done) return tl::make_unexpected(done.error());
         takeBare();
@@ -105,6 +107,10 @@ private:
             if (formation && std::abs(formation->turn) > 0.01) formation.reset();
         }
         if (formation && takePattern(*formation, order)) return {};
+        if (pins_.size() > kMostByThemselves)
+            return problem(fmt::format("{} pads make no pattern, and so many by themselves are more than {}",
+                                       pins_.size(), kMostByThemselves),
+                           made_.part.name, "Choose a group of them");
         order.clear();
         for (std::size_t i = 0; i < pins_.size(); ++i) {
             auto next = withFormation(made_.part, {FormationKind::Single, {1}, {}, false, false, {}, Axis::Along});
@@ -192,13 +198,15 @@ private:
         }
         const auto agree = [&] {
             const auto numbers = pinNumbers(made_.part);
-            return std::all_of(wanted.begin(), wanted.end(), [&](const auto& w) { return w.second.empty() || numbers.at(w.first) == w.second; });
+            return std::all_of(wanted.begin(), wanted.end(),
+                               [&](const auto& w) { return w.second.empty() || numbers.at(w.first) == w.second; });
         };
         if (agree()) return;
         // By a rule, where one says them all.
         if (made_.part.formations.size() == 1) {
             const Numbering before = made_.part.formations[0].numbers;
-            for (const NumberOrder order_ : {NumberOrder::RowByRow, NumberOrder::Around, NumberOrder::ZigZag, NumberOrder::ByColumn})
+            for (const NumberOrder order_ :
+                 {NumberOrder::RowByRow, NumberOrder::Around, NumberOrder::ZigZag, NumberOrder::ByColumn})
                 for (const bool left : {true, false})
                     for (const bool front : {true, false}) {
                         Numbering& n = made_.part.formations[0].numbers;
@@ -256,7 +264,8 @@ private:
             else
                 ++it->count;
         }
-        const Set& most = *std::max_element(sets.begin(), sets.end(), [](const Set& a, const Set& b) { return a.count < b.count; });
+        const Set& most =
+            *std::max_element(sets.begin(), sets.end(), [](const Set& a, const Set& b) { return a.count < b.count; });
         made_.part.overrides[kWholePart] = most.o;
         bool across = false;
         for (std::size_t i = 0; i < ids.size(); ++i) {

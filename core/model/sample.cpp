@@ -1,5 +1,7 @@
 // A member of a family: its features grown from the sample's, and those of the sample, which the readings are of.
 
+#include <algorithm>
+
 #include "core/model/model.h"
 #include "core/part/drawing_value.h"
 #include "core/part/formation_kinds.h"
@@ -92,12 +94,19 @@ void Model::addSample(const Part& part) {
     }
     // What mirrors, mirrors what is on the sample too.
     for (const Spot& spot : part.spots)
-        if (!spot.twinOf.empty())
+        // What mirrors itself stands still here too.
+        if (!spot.twinOf.empty() && features_[static_cast<std::size_t>(featureIndex(spot.id))].mirrored >= 0)
             features_[static_cast<std::size_t>(sampleIndex(spot.id))].mirrored = sampleIndex(spot.twinOf);
-    for (const Formation& f : onSample.formations)
-        if (const Formation* of = traitsOf(f).mirrors ? formationById(onSample, f.twinOf) : nullptr)
-            for (std::size_t k = 0; k < std::min(f.pins.size(), of->pins.size()); ++k)
-                features_[static_cast<std::size_t>(sampleIndex(f.pins[k]))].mirrored = sampleIndex(of->pins[k]);
+    const auto mirrors = [&](const Formation& f) {
+        const Formation* member = formationById(part, f.id);
+        const int own = member == nullptr || member->pins.empty() ? -1 : featureIndex(member->pins.front());
+        return own >= 0 && features_[static_cast<std::size_t>(own)].mirrored >= 0;
+    };
+    for (const Formation& f : onSample.formations) {
+        const Formation* of = mirrors(f) && traitsOf(f).mirrors ? formationById(onSample, f.twinOf) : nullptr;
+        for (std::size_t k = 0; of != nullptr && k < std::min(f.pins.size(), of->pins.size()); ++k)
+            features_[static_cast<std::size_t>(sampleIndex(f.pins[k]))].mirrored = sampleIndex(of->pins[k]);
+    }
     // A formula that names a reading means what was read.
     for (Named& n : named_) {
         n.a = n.reading.a.empty() ? -1 : readOn(part, n.reading, n.reading.a);
