@@ -12,6 +12,7 @@
 #include <algorithm>
 #include <set>
 
+#include "app/pins/pinout_dialog.h"
 #include "app/pins/symbol_dialog.h"
 #include "app/qt_text.h"
 #include "app/theme.h"
@@ -123,6 +124,14 @@ void PinsPanel::buildTop() {
         top->addWidget(b);
         return b;
     };
+    differs_ = button(tr("What else differs…"), "pinoutDiffers");
+    connect(differs_, &QPushButton::clicked, this, [this] {
+        if (!document_.open() || variantOf(document_.part(), view_.variant()) == nullptr) return;
+        PinoutDialog dialog(document_.part(), view_.variant(), this);
+        if (dialog.exec() != QDialog::Accepted) return;
+        document_.apply(tr("pinout %1").arg(toQt(view_.variant())), dialog.chosen());
+        refresh();
+    });
     dropPinout_ = button(tr("Drop this pinout"), "dropPinout");
     forPads_ = button(tr("A pin for each pad"), "pinsOfPads");
     draw_ = button(tr("Draw on the symbol…"), "drawSymbol");
@@ -305,6 +314,7 @@ void PinsPanel::refresh() {
     forPads_->setVisible(!offered_ && !joints.alone.empty());
     paste_->setVisible(!offered_);
     draw_->setVisible(!offered_ && !all.empty());
+    differs_->setVisible(!offered_ && variantOf(part, view_.variant()) != nullptr);
     dropPinout_->setVisible(!offered_ && variantOf(part, view_.variant()) != nullptr);
     notes_->refresh();
     filling_ = false;
@@ -357,7 +367,8 @@ bool PinsPanel::eventFilter(QObject* watched, QEvent* event) {
             QApplication::clipboard()->setText(toQt(pinsCsv(pins())));
             return true;
         }
-        if ((key.key() == Qt::Key_Up || key.key() == Qt::Key_Down) && (key.modifiers() & Qt::AltModifier) != 0 && !offered_) {
+        if ((key.key() == Qt::Key_Up || key.key() == Qt::Key_Down) && (key.modifiers() & Qt::AltModifier) != 0 &&
+            !offered_) {
             movePin(table_->currentRow(), key.key() == Qt::Key_Up ? -1 : 1);
             return true;
         }

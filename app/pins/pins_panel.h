@@ -62,6 +62,7 @@ private:
     QComboBox* variant_;
     QPushButton* forPads_;
     QPushButton* draw_;
+    QPushButton* differs_;
     QPushButton* paste_;
     QPushButton* take_;
     QPushButton* leave_;

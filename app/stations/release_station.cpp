@@ -148,6 +148,10 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
         formats_.push_back(box);
         add(box);
     }
+    origin_ = new QComboBox(this);
+    // In the order of Origin.
+    origin_->addItems({tr("the datum"), tr("pin 1"), tr("middle of the pins"), tr("middle of the body")});
+    row(tr("0, 0 is"), origin_, "releaseOrigin");
     auto* write = new QPushButton(tr("Write the files…"), this);
     write->setObjectName("export");
     write->setProperty("role", "main");
@@ -270,7 +274,7 @@ void ReleaseStation::exportTo(const QString& folder) {
     const auto as = view_.variant().empty() || variantOf(document_.part(), view_.variant()) == nullptr
                         ? Result<Part>(document_.part())
                         : asVariant(document_.part(), view_.variant());
-    const Part& part = as ? *as : document_.part();
+    const Part part = withOrigin(as ? *as : document_.part(), static_cast<Origin>(origin_->currentIndex()));
     const auto files =
         releaseFiles(part, part == document_.part() ? document_.footprint() : derive(part), chosen, home);
     const auto done =

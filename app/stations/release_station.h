@@ -53,6 +53,7 @@ private:
     WrappedLabel* verdict_;
     WrappedLabel* result_;
     std::vector<QCheckBox*> formats_;
+    QComboBox* origin_;
 };
 
 }  // namespace punch

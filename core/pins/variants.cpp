@@ -45,6 +45,41 @@ Result<Part> asVariant(const Part& part, const std::string& name) {
     return p;
 }
 
+MarkIn markIn(const Part& part, const std::string& variant, const std::string& mark) {
+    const Variant* v = variantOf(part, variant);
+    if (v == nullptr) return MarkIn::All;
+    if (markById(part, mark) == nullptr) return MarkIn::OnlyHere;
+    return std::find(v->without.begin(), v->without.end(), mark) != v->without.end() ? MarkIn::NotHere : MarkIn::All;
+}
+
+std::vector<Mark> marksAround(const Part& part, const std::string& variant) {
+    std::vector<Mark> all = part.marks;
+    if (const Variant* v = variantOf(part, variant))
+        for (const Mark& own : v->with)
+            if (markById(part, own.id) == nullptr) all.push_back(own);
+    return all;
+}
+
+Part withMarkIn(Part part, const std::string& variant, const std::string& mark, MarkIn where) {
+    Variant* v = nullptr;
+    for (Variant& one : part.variants)
+        if (one.name == variant) v = &one;
+    const std::vector<Mark> around = marksAround(part, variant);
+    const Mark* known = findIn(around, [&](const Mark& m) { return m.id == mark; });
+    if (v == nullptr || known == nullptr) return part;
+    std::erase(v->without, mark);
+    const bool own = markById(part, mark) == nullptr;
+    if (where == MarkIn::OnlyHere && !own) {
+        v->with.push_back(*known);
+        std::erase_if(part.marks, [&](const Mark& m) { return m.id == mark; });
+    } else if (where != MarkIn::OnlyHere && own) {
+        part.marks.push_back(*known);
+        std::erase_if(v->with, [&](const Mark& m) { return m.id == mark; });
+    }
+    if (where == MarkIn::NotHere) v->without.push_back(mark);
+    return part;
+}
+
 std::vector<std::string> pinDifference(const std::vector<Pin>& from, const std::vector<Pin>& to) {
     std::vector<std::string> words;
     for (const Pin& a : from) {
@@ -87,7 +122,8 @@ std::vector<std::string> variantDifference(const Part& part, const std::string& 
     }
     for (const Mark& m : b->marks) {
         if (markById(part, m.id) == nullptr && markById(*a, m.id) == nullptr) words.push_back("with " + m.name);
-        if (const Mark* there = markById(*a, m.id); there != nullptr && *there != m) words.push_back(m.name + " is another");
+        if (const Mark* there = markById(*a, m.id); there != nullptr && *there != m)
+            words.push_back(m.name + " is another");
     }
     for (const Mark& m : a->marks)
         if (markById(part, m.id) == nullptr && markById(*b, m.id) == nullptr) words.push_back("without " + m.name);

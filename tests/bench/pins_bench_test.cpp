@@ -11,6 +11,7 @@
 #include <fstream>
 
 #include "app/library_list.h"
+#include "app/pins/pinout_dialog.h"
 #include "app/pins/symbol_dialog.h"
 #include "core/part/file.h"
 #include "core/pins/pin_table.h"
@@ -329,6 +330,32 @@ TEST_F(PinsBench, SeveralFoldersAreOneLibrary) {
     click(find<QPushButton>("lessLibrary"));
     EXPECT_TRUE(list->others().isEmpty());
     EXPECT_TRUE(QFileInfo::exists(other.path() + "/PW-THREE.punch")) << "its files stay";
+}
+
+TEST_F(PinsBench, APinoutDiffersInValueAndMarksToo) {
+    click(find<QPushButton>("pinsOfPads"));
+    Part next = part();
+    for (Pin& p : next.pins) p.kind = PinKind::Passive;
+    for (Pin& p : next.pins) p.names = {"N" + p.number};
+    Variant v;
+    v.name = "B";
+    next.variants.push_back(v);
+    window->document().apply("pinout", next);
+    const std::string mark = part().marks.front().id;
+    PinoutDialog dialog(part(), "B");
+    dialog.show();
+    QTest::keyClicks(dialog.findChild<QLineEdit*>("pinoutValue"), "24 V");
+    auto* where = dialog.findChild<QComboBox*>(QString::fromStdString("markIn-" + mark));
+    ASSERT_NE(where, nullptr);
+    where->setCurrentIndex(1);
+    const Part chosen = dialog.chosen();
+    EXPECT_EQ(chosen.variants[0].value, "24 V");
+    EXPECT_EQ(markById(*asVariant(chosen, "B"), mark), nullptr);
+    EXPECT_NE(markById(chosen, mark), nullptr);
+    window->view().setVariant("B");
+    window->document().apply("chosen", chosen);
+    EXPECT_TRUE(find<QPushButton>("pinoutDiffers")->isVisible());
+    EXPECT_TRUE(words().contains("24 V")) << words().toStdString();
 }
 
 TEST_F(PinsBench, ManyUnknownPartsComeWhileOneLooks) {

@@ -162,6 +162,14 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
     find<QCheckBox>("format-gerber")->setChecked(false);
     window->release().exportTo(folder.filePath("out2"));
     EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 13);
+    // The receiver's origin, without another datum of the part.
+    const Part before = part();
+    find<QComboBox>("releaseOrigin")->setCurrentIndex(1);
+    window->release().exportTo(folder.filePath("out3"));
+    QFile table(folder.filePath("out3/QB-TB4_second-coordinates.csv"));
+    ASSERT_TRUE(table.open(QIODevice::ReadOnly));
+    EXPECT_TRUE(QString(table.readAll()).contains("1,plated,0.0000,0.0000"));
+    EXPECT_EQ(part(), before);
     window->release().exportTo("/proc/nowhere");
     EXPECT_NE(window->message().indexOf("Nothing was written"), -1);
 }

@@ -291,6 +291,27 @@ TEST(Variants, ShareTheBodyAndDifferInPins) {
         EXPECT_FALSE(fromText(bad, "x")) << bad;
 }
 
+TEST(Variants, AMarkIsInAllNotHereOrOnlyHere) {
+    Part part = test::demoPart();
+    part.variants.push_back({"B", {}, {}, {}, {}, {}, {}});
+    const std::string mark = part.marks.front().id;
+    const auto has = [&](const Part& p) { return markById(p, mark) != nullptr; };
+    for (const auto& [where, inPart, inB] : {std::tuple{MarkIn::NotHere, true, false},
+                                             {MarkIn::OnlyHere, false, true},
+                                             {MarkIn::NotHere, true, false},
+                                             {MarkIn::All, true, true},
+                                             {MarkIn::OnlyHere, false, true},
+                                             {MarkIn::All, true, true}}) {
+        part = withMarkIn(part, "B", mark, where);
+        EXPECT_EQ(markIn(part, "B", mark), where);
+        EXPECT_EQ(has(part), inPart);
+        EXPECT_EQ(has(*asVariant(part, "B")), inB);
+        EXPECT_EQ(marksAround(part, "B").size(), test::demoPart().marks.size());
+    }
+    EXPECT_EQ(withMarkIn(part, "C", mark, MarkIn::NotHere), part);
+    EXPECT_EQ(withMarkIn(part, "B", "m999", MarkIn::OnlyHere), part);
+}
+
 TEST(Variants, MayHaveMarksOfTheirOwn) {
     Part part = test::demoPart();
     Mark text = newMark(MarkKind::Text);
