@@ -72,8 +72,8 @@ Files paperFiles(const Part& part, const Footprint& f, const std::string& stem, 
         PaperOptions options;
         options.mirrored = mirrored;
         // What is larger than a page of the printer goes onto a sheet of its own size.
-        options.pageWidth = std::max(options.pageWidth, f.courtyard.width().mm() + 60);
-        options.pageHeight = std::max(options.pageHeight, f.courtyard.height().mm() + 70);
+        options.pageWidth = std::max(options.pageWidth, f.courtyard.width().mm() + 75);
+        options.pageHeight = std::max(options.pageHeight, f.courtyard.height().mm() + 80);
         auto pdf = paperPdf({{&part, &f}}, options);
         if (!pdf) return tl::make_unexpected(pdf.error());
         files.push_back({stem + (mirrored ? "-paper-mirrored.pdf" : "-paper.pdf"), std::move(*pdf)});

@@ -16,7 +16,8 @@
 namespace punch {
 namespace {
 
-constexpr double kMargin = 12, kGap = 6, kRuler = 5, kPointsPerMm = 72 / 25.4;
+// `kBeside`: room for the upright test length.
+constexpr double kMargin = 12, kGap = 6, kRuler = 5, kBeside = 9, kPointsPerMm = 72 / 25.4;
 
 cairo_status_t keep(void* to, const unsigned char* bytes, unsigned int count) {
     static_cast<std::string*>(to)->append(reinterpret_cast<const char*>(bytes), count);
@@ -43,6 +44,13 @@ Content contentOf(const Footprint& f) {
     const auto up = [](double v) { return std::ceil(v / 5 + 1e-9) * 5; };
     const double left = down(r.left.mm()), right = up(r.right.mm()), bottom = down(r.bottom.mm()), top = up(r.top.mm());
     return {left, bottom, right - left, top - bottom};
+}
+
+std::string titleOf(const PaperPart& what, bool mirrored) {
+    const auto& pads = what.footprint->pads;
+    std::string title = what.part->name + (mirrored ? ", mirrored: underside down on it" : ", seen from the part side");
+    if (std::any_of(pads.begin(), pads.end(), [](const Pad& p) { return !p.firm; })) title += ", LOOSE";
+    return title;
 }
 
 class Page {
@@ -72,9 +80,7 @@ public:
         rulers(x0, y1, content);
         artworkOf(what);
         ink(0);
-        std::string title = what.part->name + (options_.mirrored ? ", mirrored: underside down on it" : ", seen from the part side");
-        if (std::any_of(what.footprint->pads.begin(), what.footprint->pads.end(), [](const Pad& p) { return !p.firm; }))
-            title += ", LOOSE";
+        const std::string title = titleOf(what, options_.mirrored);
         words(cell.x, cell.y + 2.4, title, 2.4);
     }
 
@@ -107,7 +113,10 @@ private:
         }
         words(x + 4, y - 4, "both bars are 100 mm: measure them in print, and say what they are", 2.6);
         ink(0.4);
-        words(x, y + 5, fmt::format("Punchbit {}, 1:1, corrected for {:g} x {:g} mm", kVersion, options_.printedX, options_.printedY), 2);
+        words(x, y + 5,
+              fmt::format("Punchbit {}, 1:1, corrected for {:g} x {:g} mm", kVersion, options_.printedX,
+                          options_.printedY),
+              2);
     }
 
     void cutMarks(const Cell& cell) {
@@ -187,7 +196,8 @@ private:
         };
         for (const Pad& p : f.pads)
             if (p.hole > Length()) lead(p.at - p.off, p.sized ? f.leads[p.formation].section.across.least : p.hole);
-        for (const BareHole& h : f.bareHoles) lead(h.at - h.off, h.peg.across.least > Length() ? h.peg.across.least : h.size);
+        for (const BareHole& h : f.bareHoles)
+            lead(h.at - h.off, h.peg.across.least > Length() ? h.peg.across.least : h.size);
         ink(0);
         for (const Pad& p : f.pads) {
             const auto [x, y] = map_({p.at.x, boundsOf(landShape(p)).top});
@@ -205,17 +215,20 @@ Result<std::vector<std::vector<Cell>>> pagesOf(const std::vector<PaperPart>& par
     std::vector<Cell> cells;
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const Content c = contentOf(*parts[i].footprint);
-        cells.push_back({i, 0, 0, c.w + kRuler, c.h + kRuler + 4});
+        // As wide as its title, so that no two run into each other.
+        const double title = 1.35 * static_cast<double>(titleOf(parts[i], o.mirrored).size());
+        cells.push_back({i, 0, 0, std::max(c.w + kRuler, title), c.h + kRuler + 4});
     }
     std::stable_sort(cells.begin(), cells.end(), [](const Cell& a, const Cell& b) { return a.h > b.h; });
     // The correction takes room too.
-    const double width = o.pageWidth * std::min(o.printedX / kPaperTestLength, 1.0) - 2 * kMargin;
-    const double height = o.pageHeight * std::min(o.printedY / kPaperTestLength, 1.0) - 2 * kMargin - 10;
+    const double width = o.pageWidth * std::min(o.printedX / kPaperTestLength, 1.0) - 2 * kMargin - kBeside;
+    const double height = o.pageHeight * std::min(o.printedY / kPaperTestLength, 1.0) - 2 * kMargin - 15;
     std::vector<std::vector<Cell>> pages(1);
     double x = 0, y = 0, shelf = 0;
     for (Cell cell : cells) {
         if (cell.w > width || cell.h > height)
-            return problem(fmt::format("it is {:.0f} x {:.0f} mm, and the page takes {:.0f} x {:.0f}", cell.w, cell.h, width, height),
+            return problem(fmt::format("it is {:.0f} x {:.0f} mm, and the page takes {:.0f} x {:.0f}", cell.w, cell.h,
+                                       width, height),
                            parts[cell.part].part->name, "Choose larger paper");
         if (x + cell.w > width) {
             x = 0;
@@ -226,7 +239,7 @@ Result<std::vector<std::vector<Cell>>> pagesOf(const std::vector<PaperPart>& par
             pages.emplace_back();
             x = y = shelf = 0;
         }
-        cell.x = kMargin + x;
+        cell.x = kMargin + kBeside + x;
         cell.y = kMargin + y;
         pages.back().push_back(cell);
         x += cell.w + kGap + 4;
@@ -241,8 +254,9 @@ Result<std::string> paperPdf(const std::vector<PaperPart>& parts, const PaperOpt
     if (parts.empty()) return problem("there is no part to draw", "paper", "Choose one");
     for (const double printed : {o.printedX, o.printedY})
         if (!(printed > 0.9 * kPaperTestLength && printed < 1.1 * kPaperTestLength))
-            return problem(fmt::format("{:g} mm in print for {:g}: that is no printer's error", printed, kPaperTestLength),
-                           "correction", "Measure the test length again");
+            return problem(
+                fmt::format("{:g} mm in print for {:g}: that is no printer's error", printed, kPaperTestLength),
+                "correction", "Measure the test length again");
     const auto pages = pagesOf(parts, o);
     if (!pages) return tl::make_unexpected(pages.error());
     std::string out;
