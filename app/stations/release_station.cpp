@@ -269,6 +269,16 @@ void ReleaseStation::exportTo(const QString& folder) {
         view_.say(tr("No format is ticked: tick at least one"));
         return;
     }
+    const auto& pads = document_.footprint().pads;
+    const auto loose = std::count_if(pads.begin(), pads.end(), [](const Pad& p) { return !p.firm; });
+    if (loose > 0 && loose_ != document_.part()) {
+        loose_ = document_.part();
+        return view_.say(
+            tr("%1 of %2 pads are loose and stand where nobody read them. Write them all the same? Then once "
+               "more; drawing and report say so")
+                .arg(loose)
+                .arg(pads.size()));
+    }
     const std::string home = QFileInfo(document_.path()).absolutePath().toStdString();
     // As the pinout that is chosen.
     const auto as = view_.variant().empty() || variantOf(document_.part(), view_.variant()) == nullptr

@@ -54,6 +54,7 @@ private:
     WrappedLabel* result_;
     std::vector<QCheckBox*> formats_;
     QComboBox* origin_;
+    Part loose_;  ///< that was asked about: it has pads that stand where nobody read them
 };
 
 }  // namespace punch

@@ -192,6 +192,8 @@ Result<std::string> sheetSvg(const Part& part, const Footprint& f) {
             d.text({box.middle().x, box.bottom + Length::fromMm(0.4)},
                    fmt::format("{}: nothing taller than {:g} mm", k.name, k.keeps.maxHeight.mm()), 1.0);
     for (const Pad& p : f.pads) d.text({p.at.x, boundsOf(landShape(p)).top + Length::fromMm(0.3)}, p.number, 1.2);
+    if (std::any_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return !p.firm; }))
+        d.text(content.middle(), "LOOSE: stands where nobody read it", 2.5);
     d.group("print-check");
     const Point bar{view.left + Length::fromMm(2), view.bottom + Length::fromMm(2)};
     d.line({bar, {bar.x + Length::fromMm(10), bar.y}}, "stroke:#24333A;stroke-width:0.15");

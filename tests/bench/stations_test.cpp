@@ -162,6 +162,20 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
     find<QCheckBox>("format-gerber")->setChecked(false);
     window->release().exportTo(folder.filePath("out2"));
     EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 13);
+    // What is loose leaves only when it is said twice, and its drawing says so.
+    const Part firm = part();
+    Part loose = firm;
+    loose.readings.clear();
+    loose.taken.clear();
+    window->document().apply("nothing read", loose);
+    window->release().exportTo(folder.filePath("loose"));
+    EXPECT_FALSE(QFile::exists(folder.filePath("loose"))) << "asked first";
+    EXPECT_TRUE(message().contains("loose")) << message().toStdString();
+    window->release().exportTo(folder.filePath("loose"));
+    QFile sheet(folder.filePath("loose/QB-TB4_second-sheet.svg"));
+    ASSERT_TRUE(sheet.open(QIODevice::ReadOnly)) << message().toStdString();
+    EXPECT_TRUE(QString(sheet.readAll()).contains("LOOSE"));
+    window->document().undo();
     // The receiver's origin, without another datum of the part.
     const Part before = part();
     find<QComboBox>("releaseOrigin")->setCurrentIndex(1);
