@@ -9,6 +9,7 @@
 #include <pugixml.hpp>
 #include <random>
 #include <set>
+#include <sstream>
 
 #include "core/artwork/artwork.h"
 #include "core/derive.h"
@@ -30,12 +31,85 @@ namespace {
 
 namespace fs = std::filesystem;
 
-const char* const kDemo[] = {"QB-TB4", "HT-RM2", "PW-VS11", "HT-SEL6", "PW-RS7", "QB-LX4", "PW-FX24", "FH-FID", "FH-TB4"};
+const char* const kDemo[] = {"QB-TB4", "HT-RM2",  "PW-VS11", "HT-SEL6", "PW-RS7",
+                             "QB-LX4", "PW-FX24", "FH-FID",  "FH-TB4"};
 
 Part demo(const std::string& name) {
     const auto part = loadPart(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch");
     EXPECT_TRUE(part) << name;
     return *part;
+}
+
+TEST(Dxf, AReaderThatNobodyHereWroteFindsEveryHoleAndLandWithoutComplaint) {
+    const fs::path folder = fs::temp_directory_path() / "punchbit dxf by another";
+    fs::create_directories(folder);
+    for (const char* name : kDemo) {
+        const Part part = demo(name);
+        const Footprint f = derive(part);
+        const auto text = footprintDxf(part, f);
+        ASSERT_TRUE(text) << text.error().text();
+        const fs::path file = folder / (std::string(name) + ".dxf");
+        std::ofstream(file) << *text;
+        const auto [code, out] = test::run("/usr/bin/python3 '" + test::sourceFolder() +
+                                           "/tests/support/read_dxf.py' '" + file.string() + "'");
+        ASSERT_EQ(code, 0) << out;
+        std::istringstream lines(out);
+        int unit = 0, errors = -1;
+        lines >> unit >> errors;
+        EXPECT_EQ(unit, 4) << "millimetres";
+        EXPECT_EQ(errors, 0) << name;
+        struct Found {
+            std::string layer, kind;
+            double left, bottom, right, top;
+        };
+        std::vector<Found> found;
+        std::string line;
+        std::getline(lines, line);
+        while (std::getline(lines, line)) {
+            std::istringstream cells(line);
+            Found one;
+            std::getline(cells, one.layer, '\t');
+            std::getline(cells, one.kind, '\t');
+            ASSERT_TRUE(cells >> one.left >> one.bottom >> one.right >> one.top) << line;
+            found.push_back(one);
+        }
+        const std::pair<Layer, const char*> kSeen[] = {{Layer::PlatedHoles, "plated holes"},
+                                                       {Layer::BareHoles, "bare holes"},
+                                                       {Layer::TopCopper, "top copper"},
+                                                       {Layer::BottomCopper, "bottom copper"},
+                                                       {Layer::TopMask, "top mask"}};
+        std::size_t compared = 0;
+        for (const auto& [layer, word] : kSeen) {
+            std::size_t here = 0;
+            for (const Shape& s : artwork(part, f, layer)) {
+                const RoundedPolygon* area = s.rounded();
+                if (!area) continue;
+                ++here;
+                double left = 1e9, bottom = 1e9, right = -1e9, top = -1e9;
+                for (const Point& c : area->corners) {
+                    left = std::min(left, c.x.mm() - area->radius.mm());
+                    right = std::max(right, c.x.mm() + area->radius.mm());
+                    bottom = std::min(bottom, c.y.mm() - area->radius.mm());
+                    top = std::max(top, c.y.mm() + area->radius.mm());
+                }
+                const char* kind = area->corners.size() == 1 ? "CIRCLE" : "LWPOLYLINE";
+                EXPECT_TRUE(std::any_of(found.begin(), found.end(),
+                                        [&, word = word](const Found& d) {
+                                            return d.layer == word && d.kind == kind &&
+                                                   std::abs(d.left - left) < 1e-3 && std::abs(d.right - right) < 1e-3 &&
+                                                   std::abs(d.bottom - bottom) < 1e-3 && std::abs(d.top - top) < 1e-3;
+                                        }))
+                    << name << ", " << word << ": " << kind << " from " << left << ", " << bottom << " to " << right
+                    << ", " << top;
+            }
+            EXPECT_GE(static_cast<std::size_t>(std::count_if(found.begin(), found.end(),
+                                                             [w = word](const Found& d) { return d.layer == w; })),
+                      here);
+            compared += here;
+        }
+        EXPECT_GT(compared, 0u) << name;
+    }
+    fs::remove_all(folder);
 }
 
 TEST(Dxf, EveryHoleIsACircleOrASlotAtItsPlaceAndTheUnitIsSet) {
@@ -63,7 +137,8 @@ TEST(Dxf, EveryHoleIsACircleOrASlotAtItsPlaceAndTheUnitIsSet) {
         const double mm = 25.4 / kDxfDpi;
         const auto arcAt = [&](double x, double y, double r) {
             return std::any_of(read->arcs.begin(), read->arcs.end(), [&](const DrawnArc& a) {
-                return a.whole() && std::abs(a.radius * mm - r) < 1e-3 && std::hypot(a.centre.x * mm - x, a.centre.y * mm - y) < 1e-3;
+                return a.whole() && std::abs(a.radius * mm - r) < 1e-3 &&
+                       std::hypot(a.centre.x * mm - x, a.centre.y * mm - y) < 1e-3;
             });
         };
         // The first hole's circle says where the origin lies.
@@ -155,8 +230,8 @@ std::pair<double, double> testBars(const std::string& pdf, const PaperOptions& o
     const auto measured = [&](bool row) {
         // A strip beside the bar, which only its ticks cross: they are 12 and 112 from the edge.
         const double x0 = row ? 8 : 13, y0 = row ? o.pageHeight - 13.2 : o.pageHeight - 116;
-        PixelRegion region{static_cast<int>(x0 * sx * px), static_cast<int>(y0 * sy * px), static_cast<int>((row ? 110 : 1) * px),
-                           static_cast<int>((row ? 1 : 110) * px)};
+        PixelRegion region{static_cast<int>(x0 * sx * px), static_cast<int>(y0 * sy * px),
+                           static_cast<int>((row ? 110 : 1) * px), static_cast<int>((row ? 1 : 110) * px)};
         const auto picture = pages->draw(0, region, kFine);
         EXPECT_TRUE(picture) << (picture ? "" : picture.error().text());
         const Grey grey = greyOf(*picture);
@@ -246,7 +321,8 @@ TEST(Report, EveryCoordinateHoleAndReadingIsOneOfTheJson) {
         std::size_t cells = 0;
         for (std::size_t at = 0; (at = table.find("<td class=\"n\">", at)) != std::string::npos; ++cells) {
             at += 14;
-            for (const double v : numbersIn(table.substr(at, table.find('<', at) - at))) EXPECT_TRUE(near(v, 0.0051)) << name << " " << v;
+            for (const double v : numbersIn(table.substr(at, table.find('<', at) - at)))
+                EXPECT_TRUE(near(v, 0.0051)) << name << " " << v;
         }
         EXPECT_GE(cells, f.pads.size() * 4);
     }
@@ -277,7 +353,8 @@ TEST(Origin, IsWhereTheReceiverWantsIt) {
 TEST(Export, AWholeLibraryGoesOutAtOnce) {
     const fs::path folder = fs::temp_directory_path() / fmt::format("export-{}", std::random_device{}());
     const std::string stock = test::sourceFolder() + "/demo/fennel-house/stock";
-    auto run = test::punchRun("export '" + stock + "' --to '" + folder.string() + "' --format csv --format dxf --origin pin1");
+    auto run =
+        test::punchRun("export '" + stock + "' --to '" + folder.string() + "' --format csv --format dxf --origin pin1");
     EXPECT_EQ(run.code, 0) << run.out;
     EXPECT_EQ(std::distance(fs::directory_iterator(folder), fs::directory_iterator()), 60);
     // Two parts whose names fall together: one is refused, nothing is written over.
@@ -287,15 +364,18 @@ TEST(Export, AWholeLibraryGoesOutAtOnce) {
     fs::create_directories(folder / "in");
     ASSERT_TRUE(savePart(a, folder / "in/a.punch"));
     ASSERT_TRUE(savePart(b, folder / "in/b.punch"));
-    run = test::punchRun("export '" + (folder / "in").string() + "' --to '" + (folder / "out").string() + "' --format csv --threads 1");
+    run = test::punchRun("export '" + (folder / "in").string() + "' --to '" + (folder / "out").string() +
+                         "' --format csv --threads 1");
     EXPECT_EQ(run.code, 2);
     EXPECT_NE(run.out.find("another name"), std::string::npos) << run.out;
     EXPECT_EQ(std::distance(fs::directory_iterator(folder / "out"), fs::directory_iterator()), 1);
-    run = test::punchRun("paper '" + stock + "' --out '" + (folder / "all.pdf").string() + "' --printed 100.4,99.3 --mirrored");
+    run = test::punchRun("paper '" + stock + "' --out '" + (folder / "all.pdf").string() +
+                         "' --printed 100.4,99.3 --mirrored");
     EXPECT_EQ(run.code, 0) << run.out;
     EXPECT_GT(fs::file_size(folder / "all.pdf"), 10000U);
     ASSERT_TRUE(savePart(*newRow(4), folder / "in/loose.punch"));
-    run = test::punchRun("paper '" + (folder / "in/loose.punch").string() + "' --out '" + (folder / "loose.pdf").string() + "'");
+    run = test::punchRun("paper '" + (folder / "in/loose.punch").string() + "' --out '" +
+                         (folder / "loose.pdf").string() + "'");
     EXPECT_EQ(run.code, 2);
     EXPECT_NE(run.out.find("--loose"), std::string::npos);
     EXPECT_FALSE(fs::exists(folder / "loose.pdf"));
