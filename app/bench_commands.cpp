@@ -179,6 +179,38 @@ void BenchWindow::commandsOfPaper() {
             say(done ? tr("Written: %1").arg(QFileInfo(file).fileName()) : toQt(done.error().text()), done.has_value());
         },
         tr("png image screenshot 3D space"));
+    whenOpen(
+        tr("Printer's scale"), {},
+        [this] {
+            const PrintedLengths kept = printedLengths();
+            bool good = false;
+            // Measured on a page that was corrected already: what is left over comes on top of what is kept.
+            const QString typed = QInputDialog::getText(
+                this, tr("Printer's scale"),
+                tr("What do the bars of %1 mm measure on a page that says “%2”?\nAcross x along, in mm; nothing: "
+                   "printing is not corrected any more")
+                    .arg(kTestLength)
+                    .arg(correctionWords(kept)),
+                QLineEdit::Normal, QStringLiteral("%1 x %1").arg(kTestLength), &good);
+            if (!good) return;
+            const QStringList both = QString(typed).replace(',', '.').split('x');
+            bool first = false, second = false;
+            PrintedLengths measured{both.value(0).trimmed().toDouble(&first),
+                                    both.value(1).trimmed().toDouble(&second)};
+            if (typed.trimmed().isEmpty()) {
+                measured = {};
+            } else if (both.size() != 2 || !first || !second) {
+                return say(tr("“%1” is not two lengths: type them as 99.6 x 100.7").arg(typed));
+            } else {
+                measured.across *= kept.across / kTestLength;
+                measured.along *= kept.along / kTestLength;
+            }
+            const auto done = keepPrintedLengths(measured);
+            say(done ? tr("Pages are from now on %1; a PDF never is").arg(correctionWords(measured))
+                     : toQt(done.error().text()),
+                done.has_value());
+        },
+        tr("printer correction test length 1:1 paper"));
     for (const bool mirrored : {false, true}) {
         whenOpen(
             mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},

@@ -1,10 +1,15 @@
 #include "app/paper.h"
 
+#include <fmt/format.h>
+
 #include <QBuffer>
 #include <QPageSize>
 #include <QPdfWriter>
 #include <QPrintDialog>
 #include <QPrinter>
+#include <QSettings>
+#include <algorithm>
+#include <cmath>
 
 #include "app/qt_text.h"
 #include "app/sheet/shape_path.h"
@@ -32,25 +37,63 @@ void text(QPainter& p, QPointF at, const QString& words, double height, Qt::Alig
 }
 
 Result<void> fits(const Footprint& f, QSizeF page) {
-    if (f.courtyard.empty) return {};
-    const double w = f.courtyard.width().mm() + 2 * kMargin;
-    const double h = f.courtyard.height().mm() + 2 * kMargin + kTestLength / 2;
+    double w = kTestLength + 2 * kMargin, h = w;
+    if (!f.courtyard.empty) {
+        w = std::max(w, f.courtyard.width().mm() + 2 * kMargin);
+        h = std::max(h, f.courtyard.height().mm() + 2 * kMargin + kTestLength / 2);
+    }
     if (w <= page.width() && h <= page.height()) return {};
-    return problem("the footprint is larger than the page", "paper", "Choose a larger paper at the printer");
+    return problem("the page has no room for the footprint and the test lengths", "paper",
+                   fmt::format("Choose a paper of at least {:.0f} x {:.0f} mm at the printer", w, h));
 }
 
-void paintOn(QPagedPaintDevice& device, int resolution, const Part& part, const Footprint& f, bool mirrored) {
+void paintOn(QPagedPaintDevice& device, int resolution, const Part& part, const Footprint& f, bool mirrored,
+             const PrintedLengths& printed = {}) {
     QPainter painter(&device);
     painter.scale(resolution / 25.4, resolution / 25.4);
     const QSizeF page = device.pageLayout().fullRect(QPageLayout::Millimeter).size();
-    paintPaper(painter, page, part, f, mirrored);
+    paintPaper(painter, page, part, f, mirrored, printed);
 }
+
+bool credible(double printed) { return std::abs(printed / kTestLength - 1) < 0.1; }
 
 }  // namespace
 
-void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, bool mirrored) {
+PrintedLengths printedLengths() {
+    const QSettings kept;
+    PrintedLengths lengths;
+    lengths.across = kept.value("printed/across", kTestLength).toDouble();
+    lengths.along = kept.value("printed/along", kTestLength).toDouble();
+    // A file of settings can hold anything.
+    if (!credible(lengths.across) || !credible(lengths.along)) return {};
+    return lengths;
+}
+
+Result<void> keepPrintedLengths(const PrintedLengths& measured) {
+    if (!credible(measured.across) || !credible(measured.along))
+        return problem("a printed test length is more than 10 % from 100 mm", "printer's scale",
+                       "Measure both bars of the printed page again");
+    QSettings kept;
+    kept.setValue("printed/across", measured.across);
+    kept.setValue("printed/along", measured.along);
+    return {};
+}
+
+QString correctionWords(const PrintedLengths& printed) {
+    if (printed.across == kTestLength && printed.along == kTestLength) return QObject::tr("not corrected");
+    return QObject::tr("corrected for a printer that makes %1 x %2 mm of %3")
+        .arg(printed.across)
+        .arg(printed.along)
+        .arg(kTestLength);
+}
+
+void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, bool mirrored,
+                const PrintedLengths& printed) {
     p.setRenderHint(QPainter::Antialiasing);
     const QPointF middle(page.width() / 2, page.height() / 2);
+    p.translate(middle);
+    p.scale(kTestLength / printed.across, kTestLength / printed.along);
+    p.translate(-middle);
     const double side = mirrored ? -1 : 1;
     const auto map = [&](Point at) { return QPointF(middle.x() + side * at.x.mm(), middle.y() - at.y.mm()); };
     const auto pen = [](double width, const QColor& color = Qt::black) {
@@ -120,6 +163,7 @@ void paintPaper(QPainter& p, QSizeF page, const Part& part, const Footprint& f, 
                   : QObject::tr("1:1, seen from the part side: lay the part on it with its leads up,"),
          2.6);
     if (!mirrored) text(p, QPointF(kMargin, kMargin + 13), QObject::tr("or hold it against the light"), 2.6);
+    text(p, corner + QPointF(3, -8), correctionWords(printed), 2.6);
 }
 
 Result<void> writePaper(const QString& file, const Part& part, const Footprint& f, bool mirrored) {
@@ -146,7 +190,7 @@ Result<bool> printPaper(QWidget* parent, const Part& part, const Footprint& f, b
     if (dialog.exec() != QDialog::Accepted) return false;
     if (const auto ok = fits(f, printer.pageLayout().fullRect(QPageLayout::Millimeter).size()); !ok)
         return tl::make_unexpected(ok.error());
-    paintOn(printer, printer.resolution(), part, f, mirrored);
+    paintOn(printer, printer.resolution(), part, f, mirrored, printedLengths());
     return true;
 }
 

@@ -1,5 +1,8 @@
 // A scan on the bench: brought in, made an instrument, its pins found and taken, with mouse and keys.
 
+#include <QInputDialog>
+#include <QTimer>
+
 #include "app/paper.h"
 #include "app/pictures/picture_layer.h"
 #include "core/part/file.h"
@@ -169,16 +172,16 @@ TEST_F(Pictures, PaperIsAtTrueScaleAndMirrorsForTheUnderside) {
     ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
     constexpr double kPerMm = 20;
     for (const bool mirrored : {false, true}) {
-        QImage page(static_cast<int>(100 * kPerMm), static_cast<int>(120 * kPerMm), QImage::Format_RGB32);
+        QImage page(static_cast<int>(160 * kPerMm), static_cast<int>(150 * kPerMm), QImage::Format_RGB32);
         page.fill(Qt::white);
         QPainter painter(&page);
         painter.scale(kPerMm, kPerMm);
-        paintPaper(painter, QSizeF(100, 120), part(), footprint(), mirrored);
+        paintPaper(painter, QSizeF(160, 150), part(), footprint(), mirrored);
         painter.end();
         // The square land of pin 1 is grey up to its edge and no further, where it must be.
         const Pad& one = *footprint().pad("p1");
-        const double cx = 50 + (mirrored ? -1 : 1) * one.at.x.mm();
-        const double cy = 60 - one.at.y.mm();
+        const double cx = 80 + (mirrored ? -1 : 1) * one.at.x.mm();
+        const double cy = 75 - one.at.y.mm();
         const double in = one.top.width.mm() / 2 - 0.15;
         const auto at = [&](double x, double y) {
             return qGray(page.pixel(static_cast<int>(x * kPerMm), static_cast<int>(y * kPerMm)));
@@ -187,15 +190,63 @@ TEST_F(Pictures, PaperIsAtTrueScaleAndMirrorsForTheUnderside) {
             for (const double sy : {-1.0, 1.0}) EXPECT_NEAR(at(cx + sx * in, cy + sy * in), 0xE6, 3) << mirrored;
         EXPECT_GT(at(cx - one.top.width.mm() / 2 - 0.25, cy + 0.5), 250);
         // Both test lengths.
-        EXPECT_LT(at(12 + kTestLength - 0.05, 120 - 12), 120);
-        EXPECT_GT(at(12 + kTestLength + 0.3, 120 - 12), 250);
-        EXPECT_LT(at(12, 120 - 12 - kTestLength + 0.05), 120);
+        EXPECT_LT(at(12 + kTestLength - 0.05, 150 - 12), 120);
+        EXPECT_GT(at(12 + kTestLength + 0.3, 150 - 12), 250);
+        EXPECT_LT(at(12, 150 - 12 - kTestLength + 0.05), 120);
     }
     ASSERT_TRUE(writePaper(folder.filePath("paper.pdf"), part(), footprint(), true));
     QFile pdf(folder.filePath("paper.pdf"));
     ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
     EXPECT_TRUE(pdf.read(5) == "%PDF-");
     EXPECT_FALSE(writePaper("/nowhere/at/all.pdf", part(), footprint(), false));
+}
+
+TEST_F(Pictures, WhatThePrinterStretchesIsDrawnShorterAndIsKept) {
+    ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
+    ASSERT_TRUE(keepPrintedLengths({}));
+    const auto answer = [&](const QString& typed) {
+        QTimer::singleShot(0, window.get(), [typed] {
+            auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+            ASSERT_NE(dialog, nullptr);
+            dialog->setTextValue(typed);
+            dialog->accept();
+        });
+        for (const Command& command : window->commands())
+            if (command.name == "Printer's scale") command.run();
+    };
+    answer("104 x 9.8");
+    EXPECT_EQ(printedLengths().across, kTestLength) << "no printer is off by as much";
+    answer("wide");
+    EXPECT_EQ(printedLengths().along, kTestLength);
+    answer("104 x 98,5");
+    EXPECT_EQ(printedLengths().across, 104);
+    EXPECT_EQ(printedLengths().along, 98.5);
+
+    // On the page that the printer then makes of it, both bars are as long as they say.
+    constexpr double kPerMm = 20;
+    QImage page(static_cast<int>(160 * kPerMm), static_cast<int>(150 * kPerMm), QImage::Format_RGB32);
+    page.fill(Qt::white);
+    QPainter painter(&page);
+    painter.translate(80 * kPerMm, 75 * kPerMm);
+    painter.scale(kPerMm * 1.04, kPerMm * 0.985);
+    painter.translate(-80, -75);
+    paintPaper(painter, QSizeF(160, 150), part(), footprint(), false, printedLengths());
+    painter.end();
+    const auto at = [&](double x, double y) {
+        return qGray(page.pixel(static_cast<int>(x * kPerMm), static_cast<int>(y * kPerMm)));
+    };
+    EXPECT_LT(at(12 + kTestLength - 0.05, 150 - 12), 120);
+    EXPECT_GT(at(12 + kTestLength + 0.3, 150 - 12), 250);
+    EXPECT_LT(at(12, 150 - 12 - kTestLength + 0.05), 120);
+    EXPECT_GT(at(12, 150 - 12 - kTestLength - 0.3), 250);
+
+    // A corrected page that is still off: the rest comes on top. Nothing typed ends it.
+    answer("100.5 x 100");
+    EXPECT_NEAR(printedLengths().across, 104 * 1.005, 1e-9);
+    EXPECT_EQ(printedLengths().along, 98.5);
+    answer("");
+    EXPECT_EQ(printedLengths().across, kTestLength);
+    EXPECT_EQ(printedLengths().along, kTestLength);
 }
 
 TEST_F(Pictures, NothingOfTheLastPartStaysAndPicturesFollowThePart) {
