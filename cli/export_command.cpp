@@ -12,10 +12,10 @@
 #include <thread>
 #include <utility>
 
+#include "cli/parts_read.h"
 #include "core/base/text_table.h"
 #include "core/derive.h"
 #include "core/library/library.h"
-#include "core/library/makes.h"
 #include "core/part/file.h"
 #include "core/release/formats.h"
 #include "core/release/paper_out.h"
@@ -23,11 +23,6 @@
 
 namespace punch {
 namespace {
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 /// Parts, and those in folders.
 Result<std::vector<std::string>> partsOf(const std::vector<std::string>& files) {
@@ -44,16 +39,6 @@ Result<std::vector<std::string>> partsOf(const std::vector<std::string>& files) 
     if (all.empty())
         return problem("there are no parts in it", files.front(), "Name .punch files, or a folder of them");
     return all;
-}
-
-/// The part with its makes as their files are now.
-Result<Part> followed(const std::string& file) {
-    auto part = loadPart(file);
-    if (!part || part->makes.empty()) return part;
-    FollowedMakes now = withMakesAsTheyAre(*part, std::filesystem::absolute(file).parent_path());
-    for (const std::string& words : now.changed) fmt::print(stderr, "punch: note: changed since: {}\n", words);
-    for (const std::string& words : now.missing) fmt::print(stderr, "punch: note: {}\n", words);
-    return now.part;
 }
 
 constexpr std::pair<const char*, Origin> kOrigins[] = {
@@ -97,7 +82,7 @@ int exportCommand(const ExportArguments& arguments) {
         return {};
     };
     const auto one = [&](const std::string& file, Made& into) -> Result<void> {
-        const auto read = followed(file);
+        const auto read = loadFollowed(file);
         if (!read) return tl::make_unexpected(read.error());
         const Part part = withOrigin(*read, origin);
         {
@@ -167,7 +152,7 @@ int paperCommand(const PaperArguments& arguments) {
     }
     std::vector<Part> parts;
     for (const std::string& file : *files) {
-        auto part = followed(file);
+        auto part = loadFollowed(file);
         if (!part) return failed(part.error());
         parts.push_back(std::move(*part));
     }

@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "cli/parts_read.h"
 #include "core/advise/join_ways.h"
 #include "core/derive.h"
 #include "core/family/family.h"
@@ -21,11 +22,6 @@ namespace punch {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 /// The worst gauge in words; nothing when all are go.
 std::string worstWords(const Footprint& f) {
@@ -94,7 +90,10 @@ int familyCommand(const FamilyArguments& arguments) {
         const GaugeState state = worstState(f.gauges);
         good = good && badness(state) <= badness(GaugeState::Watch);
         if (arguments.json)
-            all.push_back({{"name", m.name}, {"ways", m.ways}, {"state", stateName(state)}, {"worst", worstWords(f)},
+            all.push_back({{"name", m.name},
+                           {"ways", m.ways},
+                           {"state", stateName(state)},
+                           {"worst", worstWords(f)},
                            {"notes", made->notes}});
         else
             fmt::print("{:<20} {:>3} ways  {:<8} {}\n", m.name, m.ways, stateName(state), worstWords(f));

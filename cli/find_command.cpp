@@ -6,6 +6,7 @@
 #include <cstdio>
 #include <iostream>
 
+#include "cli/parts_read.h"
 #include "core/base/quantity.h"
 #include "core/drawing/evidence.h"
 #include "core/drawing/find_in_drawing.h"
@@ -16,11 +17,6 @@
 namespace punch {
 
 namespace {
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 std::vector<std::string> fields(const std::string& text) {
     std::vector<std::string> out(1);

@@ -11,6 +11,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "cli/parts_read.h"
 #include "core/base/atomic_file.h"
 #include "core/base/text_table.h"
 #include "core/derive.h"
@@ -28,11 +29,6 @@ namespace punch {
 namespace {
 
 using Json = nlohmann::ordered_json;
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 double kept(double v) { return std::round(v * 1e6) / 1e6 + 0.0; }
 

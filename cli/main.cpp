@@ -11,6 +11,7 @@
 #include "cli/family_command.h"
 #include "cli/find_command.h"
 #include "cli/library_command.h"
+#include "cli/parts_read.h"
 #include "cli/pins_command.h"
 #include "cli/shot_command.h"
 #include "cli/solid_command.h"
@@ -19,7 +20,6 @@
 #include "core/derive.h"
 #include "core/fit/drop_in.h"
 #include "core/geometry/shapes.h"
-#include "core/library/makes.h"
 #include "core/part/file.h"
 #include "core/release/derive_json.h"
 #include "core/release/formats.h"
@@ -31,16 +31,10 @@ namespace {
 
 using namespace punch;
 
-// Exit codes of `punch check`; 2 serves every unreadable file and failed write.
+// Exit codes of `punch check`, beside kFailed.
 constexpr int kGood = 0;
 constexpr int kNoGo = 1;
-constexpr int kFailed = 2;
 constexpr int kUnknown = 3;
-
-int report(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return kFailed;
-}
 
 void printTable(const Footprint& f) {
     fmt::print("{}   mm from the datum, x right, y up, seen from the part side\n", f.name);
@@ -81,19 +75,9 @@ DropInOptions optionsOf(const Trials& t) {
     return options;
 }
 
-/// The part with its makes as their files are now, which is said.
-Result<Part> loadFollowed(const std::string& file) {
-    auto part = loadPart(file);
-    if (!part || part->makes.empty()) return part;
-    FollowedMakes now = withMakesAsTheyAre(*part, std::filesystem::absolute(file).parent_path());
-    for (const std::string& words : now.changed) fmt::print(stderr, "punch: note: changed since: {}\n", words);
-    for (const std::string& words : now.missing) fmt::print(stderr, "punch: note: {}\n", words);
-    return now.part;
-}
-
 int derivePart(const std::string& file, bool json, const Trials& trials) {
     const auto part = loadFollowed(file);
-    if (!part) return report(part.error());
+    if (!part) return failed(part.error());
     Footprint f = derive(*part);
     if (json) {
         const DropInReport report = dropIn(*part, f, optionsOf(trials));
@@ -126,14 +110,14 @@ void printDropIn(const Part& part, const DropInReport& r) {
 }
 
 int check(const std::vector<std::string>& files, const Trials& trials) {
-    bool failed = false;
+    bool unreadable = false;
     bool noGo = false;
     bool unknown = false;
     for (const std::string& file : files) {
         const auto part = loadFollowed(file);
         if (!part) {
-            report(part.error());
-            failed = true;
+            failed(part.error());
+            unreadable = true;
             continue;
         }
         Footprint f = derive(*part);
@@ -150,13 +134,13 @@ int check(const std::vector<std::string>& files, const Trials& trials) {
         }
         printDropIn(*part, report);
     }
-    return failed ? kFailed : noGo ? kNoGo : unknown ? kUnknown : kGood;
+    return unreadable ? kFailed : noGo ? kNoGo : unknown ? kUnknown : kGood;
 }
 
 int format(const std::string& file) {
     const auto part = loadPart(file);
-    if (!part) return report(part.error());
-    if (const auto saved = savePart(*part, file); !saved) return report(saved.error());
+    if (!part) return failed(part.error());
+    if (const auto saved = savePart(*part, file); !saved) return failed(saved.error());
     return kGood;
 }
 
@@ -180,18 +164,21 @@ int main(int argc, char** argv) {
     LibraryCheckArguments libraryCheck;
     checkCommand->add_option("--junit", libraryCheck.junit, "of a library: JUnit XML into this file");
     checkCommand->add_option("--sarif", libraryCheck.sarif, "of a library: SARIF 2.1.0 into this file");
-    auto* exportOption = app.add_subcommand("export", "Write files of parts or of whole libraries, all of a part or none");
+    auto* exportOption =
+        app.add_subcommand("export", "Write files of parts or of whole libraries, all of a part or none");
     exportOption->add_option("FILES", out.files, ".punch files, or folders of them")->required();
     exportOption->add_option("--to", out.folder, "folder for the files; made when missing")->required();
     exportOption->add_option("--format", out.formats, formatNames() + "; all when none is named");
-    exportOption->add_option("--origin", out.origin, "where 0, 0 is: the part's datum, pin 1, the pins' middle, the body's")
+    exportOption
+        ->add_option("--origin", out.origin, "where 0, 0 is: the part's datum, pin 1, the pins' middle, the body's")
         ->check(CLI::IsMember({"datum", "pin1", "pins", "body"}));
     exportOption->add_option("--threads", out.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
     PaperArguments paper;
     auto* paperOption = app.add_subcommand("paper", "Draw parts on paper at 1:1, several on a sheet, as PDF");
     paperOption->add_option("FILES", paper.files, ".punch files, or folders of them")->required();
     paperOption->add_option("--out", paper.out, "the PDF")->required();
-    paperOption->add_option("--page", paper.page, "A4, A3 or letter")->check(CLI::IsMember({"A4", "A3", "letter"}, CLI::ignore_case));
+    paperOption->add_option("--page", paper.page, "A4, A3 or letter")
+        ->check(CLI::IsMember({"A4", "A3", "letter"}, CLI::ignore_case));
     paperOption->add_option("--printed", paper.printed, "what 100 mm measured in print: X,Y");
     paperOption->add_flag("--mirrored", paper.mirrored, "to lay the underside on it");
     paperOption->add_flag("--loose", paper.loose, "loose parts too; it stands on the sheet");
@@ -351,7 +338,7 @@ int main(int argc, char** argv) {
     if (mergeOption->parsed()) {
         if (!mergeSetUp.empty() && mergeFiles.empty()) return mergeSetUpCommand(mergeSetUp);
         if (mergeFiles.size() == 3) return mergeCommand(mergeFiles[0], mergeFiles[1], mergeFiles[2]);
-        return report({"it takes three files", "punch merge", "Give the version before both, ours and theirs"});
+        return failed({"it takes three files", "punch merge", "Give the version before both, ours and theirs"});
     }
     if (takeOption->parsed()) return takeCommand(take);
     if (familyOption->parsed()) return familyCommand(family);

@@ -6,6 +6,7 @@
 #include <iostream>
 #include <iterator>
 
+#include "cli/parts_read.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/part/file.h"
@@ -17,11 +18,6 @@
 
 namespace punch {
 namespace {
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 std::string joined(const std::vector<std::string>& all) { return fmt::format("{}", fmt::join(all, ", ")); }
 

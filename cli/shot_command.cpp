@@ -5,17 +5,13 @@
 #include <charconv>
 #include <filesystem>
 
+#include "cli/parts_read.h"
 #include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/part/file.h"
 
 namespace punch {
 namespace {
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 bool readSize(const std::string& typed, int& width, int& height) {
     const char* end = typed.data() + typed.size();

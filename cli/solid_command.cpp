@@ -7,6 +7,7 @@
 #include <filesystem>
 #include <nlohmann/json.hpp>
 
+#include "cli/parts_read.h"
 #include "core/advise/solid_evidence.h"
 #include "core/advise/stand_solid.h"
 #include "core/base/atomic_file.h"
@@ -20,11 +21,6 @@ namespace {
 
 namespace fs = std::filesystem;
 using Json = nlohmann::ordered_json;
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 double kept(double v) { return std::round(v * 1e6) / 1e6 + 0.0; }
 Json vec(Vec3 p) { return {kept(p.x), kept(p.y), kept(p.z)}; }

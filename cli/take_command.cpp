@@ -8,6 +8,7 @@
 #include <ctime>
 #include <filesystem>
 
+#include "cli/parts_read.h"
 #include "core/derive.h"
 #include "core/foreign/take_in.h"
 #include "core/part/file.h"
@@ -15,11 +16,6 @@
 
 namespace punch {
 namespace {
-
-int failed(const Problem& problem) {
-    fmt::print(stderr, "punch: {}\n", problem.text());
-    return 2;
-}
 
 Result<ForeignFile> readAny(const std::vector<std::string>& files) {
     if (files.size() != 1 || std::filesystem::path(files.front()).extension() != kFileSuffix) return readForeign(files);
@@ -58,11 +54,13 @@ int takeCommand(const TakeArguments& arguments) {
     if (arguments.folder.empty()) return failed({"nowhere to write them to", "punch take", "Give a folder with --to"});
     for (const std::string& name : arguments.patterns)
         if (std::none_of(read->patterns.begin(), read->patterns.end(), [&](const auto& p) { return p.name == name; }))
-            return failed({"there is no pattern “" + name + "”", arguments.files.front(), "There are " + listed(*read)});
+            return failed(
+                {"there is no pattern “" + name + "”", arguments.files.front(), "There are " + listed(*read)});
     std::vector<NamedContent> made;
     const std::string today = fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)));
     for (const ForeignPattern& p : read->patterns) {
-        if (!arguments.all && std::find(arguments.patterns.begin(), arguments.patterns.end(), p.name) == arguments.patterns.end())
+        if (!arguments.all &&
+            std::find(arguments.patterns.begin(), arguments.patterns.end(), p.name) == arguments.patterns.end())
             continue;
         const std::string file = std::filesystem::path(arguments.files.front()).filename().string();
         const auto taken = takenIn(p, {p.name + " of " + file, file, today});
@@ -70,7 +68,9 @@ int takeCommand(const TakeArguments& arguments) {
         for (const std::string& note : taken->notes) fmt::print(stderr, "punch: note: {}: {}\n", p.name, note);
         // Two of one name both come.
         std::string name = fileStem(taken->part.name);
-        for (int n = 2; std::any_of(made.begin(), made.end(), [&](const NamedContent& c) { return c.name == name + kFileSuffix; }); ++n)
+        for (int n = 2;
+             std::any_of(made.begin(), made.end(), [&](const NamedContent& c) { return c.name == name + kFileSuffix; });
+             ++n)
             name = fileStem(taken->part.name) + "-" + std::to_string(n);
         if (std::filesystem::exists(std::filesystem::path(arguments.folder) / (name + kFileSuffix)))
             return failed({"it is there already", name + kFileSuffix, "Choose another folder, or move it"});

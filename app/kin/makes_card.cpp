@@ -9,18 +9,12 @@
 #include "app/qt_text.h"
 #include "app/stations/form_column.h"
 #include "app/theme.h"
+#include "app/widgets/remove_rows.h"
 #include "core/library/makes.h"
 #include "core/part/names.h"
 
 namespace punch {
 namespace {
-
-void clear(QVBoxLayout* box) {
-    while (QLayoutItem* item = box->takeAt(0)) {
-        if (item->widget() != nullptr) item->widget()->deleteLater();
-        delete item;
-    }
-}
 
 QString shareWords(const DropInShare& s) {
     return s.in == s.trials ? QObject::tr("all of %1 drop in").arg(s.trials)
@@ -76,8 +70,8 @@ MakesCard::MakesCard(Document& document, ViewState& view, QWidget* parent)
     wayRows_->setSpacing(2);
     box->addWidget(waysBox_);
     connect(another, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(this, tr("Another make, for the same holes"), folder(),
-                                                          tr("Parts (*.punch)"));
+        const QString file =
+            QFileDialog::getOpenFileName(this, tr("Another make, for the same holes"), folder(), tr("Parts (*.punch)"));
         if (!file.isEmpty()) addMake(file);
     });
     connect(ways_, &QPushButton::clicked, this, &MakesCard::tryWays);
@@ -146,9 +140,9 @@ void MakesCard::refresh() {
         // Files may have changed while the part was not on the bench.
         rest_.start();
     }
-    clear(list_);
+    removeRows(list_);
     if (part != waysOf_) {
-        clear(wayRows_);
+        removeRows(wayRows_);
         found_.clear();
         waysBox_->hide();
     }
@@ -174,7 +168,8 @@ void MakesCard::refresh() {
         list_->addWidget(row);
     };
     if (!some) {
-        line(tr("One make"), tr("The holes take this part. Another make with the same numbers can share them."), false, {});
+        line(tr("One make"), tr("The holes take this part. Another make with the same numbers can share them."), false,
+             {});
     } else {
         line(toQt(part.name), f.dropIn.known ? tr("as read: %1").arg(shareWords(f.dropIn)) : toQt(f.dropIn.why),
              !f.dropIn.known, {});
@@ -182,8 +177,10 @@ void MakesCard::refresh() {
             const MakeFit* fit = k < f.makeFits.size() ? &f.makeFits[k] : nullptr;
             QString words = tr("not looked at yet");
             if (fit != nullptr)
-                words = fit->why.empty() ? tr("%1, leads up to %2 apart").arg(shareWords(fit->dropIn), view_.length(f.makes[k].apart, 3))
-                                         : toQt(fit->why);
+                words =
+                    fit->why.empty()
+                        ? tr("%1, leads up to %2 apart").arg(shareWords(fit->dropIn), view_.length(f.makes[k].apart, 3))
+                        : toQt(fit->why);
             line(toQt(part.makes[k].name), words, fit == nullptr || !fit->why.empty(), k);
         }
         by_->setCurrentIndex(static_cast<int>(part.makes.front().by));
@@ -214,14 +211,17 @@ void MakesCard::tryWays() {
     if (!document_.open()) return;
     found_ = joinWays(document_.part());
     waysOf_ = document_.part();
-    clear(wayRows_);
+    removeRows(wayRows_);
     for (std::size_t i = 0; i < found_.size(); ++i) {
         const JoinWay& way = found_[i];
         auto* row = new QWidget(waysBox_);
         auto* lay = new QHBoxLayout(row);
         lay->setContentsMargins(0, 0, 0, 0);
-        auto* text = new QLabel(tr("%1: %2").arg(toQt(way.words), way.binds.empty() ? tr("all go, %1 % drop in").arg(100 * way.share, 0, 'f', 1)
-                                                                                    : toQt(way.binds)), row);
+        auto* text =
+            new QLabel(tr("%1: %2").arg(toQt(way.words),
+                                        way.binds.empty() ? tr("all go, %1 % drop in").arg(100 * way.share, 0, 'f', 1)
+                                                          : toQt(way.binds)),
+                       row);
         text->setWordWrap(true);
         text->setFont(theme::text(0.9));
         lay->addWidget(text, 1);

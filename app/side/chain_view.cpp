@@ -10,6 +10,7 @@
 #include "app/qt_text.h"
 #include "app/side/section_view.h"
 #include "app/theme.h"
+#include "app/widgets/remove_rows.h"
 
 namespace punch {
 namespace {
@@ -177,10 +178,7 @@ void ChainView::refresh() {
     // The same chain keeps its rows, and with them the place of the keyboard.
     if (now == shown_) return;
     shown_ = std::move(now);
-    while (QLayoutItem* item = steps_->takeAt(0)) {
-        if (item->widget() != nullptr) item->widget()->deleteLater();
-        delete item;
-    }
+    removeRows(steps_);
     for (const ChainStep& s : shown_.steps) {
         QString detail = toQt(fill(s.detail, s.of, view_.unit()));
         if (s.weight > 0) detail += tr("weight %1").arg(s.weight, 0, 'f', 2);

@@ -1,6 +1,7 @@
 #include "app/stations/release_station.h"
 #include "app/kin/family_card.h"
 #include "app/qt_text.h"
+#include "app/widgets/remove_rows.h"
 
 #include <QDate>
 #include <QDesktopServices>
@@ -326,10 +327,7 @@ void ReleaseStation::refresh() {
     const QString to = fileForName();
     renameFile_->setVisible(renamed_ == document_.begun() && !to.isEmpty() && to != document_.path());
     renameFile_->setText(tr("Rename the file to %1").arg(QFileInfo(to).fileName()));
-    while (QLayoutItem* item = sourceRows_->takeAt(0)) {
-        if (item->widget() != nullptr) item->widget()->deleteLater();
-        delete item;
-    }
+    removeRows(sourceRows_);
     for (std::size_t i = 0; i < part.sources.size(); ++i) {
         const Source& s = part.sources[i];
         auto* box = new QWidget(sources_);

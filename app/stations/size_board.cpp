@@ -6,22 +6,13 @@
 
 #include "app/qt_text.h"
 #include "app/stations/size_station.h"
+#include "app/widgets/remove_rows.h"
 #include "core/clear/voltage_pairs.h"
 #include "core/part/edit.h"
 #include "core/shape/cut_outs.h"
 #include "core/size/fab_profiles.h"
 
 namespace punch {
-namespace {
-
-void clear(QVBoxLayout* box) {
-    while (QLayoutItem* item = box->takeAt(0)) {
-        if (item->widget() != nullptr) item->widget()->deleteLater();
-        delete item;
-    }
-}
-
-}  // namespace
 
 void SizeStation::buildWays() {
     ways_ = new QFrame(this);
@@ -74,7 +65,7 @@ void SizeStation::findWays() {
 }
 
 void SizeStation::showWays(const VoltagePair& worst) {
-    clear(waysRows_);
+    removeRows(waysRows_);
     const QString who =
         tr("%1 and %2")
             .arg(toQt(featureWords(document_.part(), worst.a)), toQt(featureWords(document_.part(), worst.b)));
@@ -98,7 +89,7 @@ void SizeStation::showWays(const VoltagePair& worst) {
 }
 
 void SizeStation::showRoomWays(const std::string& formation) {
-    clear(waysRows_);
+    removeRows(waysRows_);
     roomWays_ = waysToRoom(document_.part(), document_.footprint(), formation);
     waysTitle_->setText(roomWays_.empty() ? tr("There is no room for the lands, and nothing here makes some")
                                           : tr("What makes room for the lands"));
@@ -268,7 +259,7 @@ void SizeStation::putSlotHere() {
 }
 
 void SizeStation::refreshCutOuts() {
-    clear(cutRows_);
+    removeRows(cutRows_);
     for (const punch::Shape& cut : document_.footprint().cutOuts) {
         auto* line = new QWidget(cutOuts_);
         auto* lay = new QHBoxLayout(line);

@@ -1,6 +1,7 @@
 #include "app/stations/size_station.h"
 #include "app/kin/makes_card.h"
 #include "app/qt_text.h"
+#include "app/widgets/remove_rows.h"
 
 #include <QHBoxLayout>
 #include <QRegularExpression>
@@ -257,10 +258,7 @@ QString SizeStation::pegWords() const {
 
 void SizeStation::refreshPotentials() {
     const Part& part = document_.part();
-    while (QLayoutItem* item = potentialRows_->takeAt(0)) {
-        if (item->widget() != nullptr) item->widget()->deleteLater();
-        delete item;
-    }
+    removeRows(potentialRows_);
     for (std::size_t i = 0; i < part.potentials.size(); ++i) {
         const Potential& p = part.potentials[i];
         QStringList pins;
