@@ -131,6 +131,9 @@ TEST(Makes, TwoHolesInOneLandWhereNothingMillsASlot) {
     EXPECT_EQ(second.number, f.pads[0].number);
     EXPECT_NEAR(mm(distance(second.at, f.pads[0].at)), 2.5, 1e-5);
     EXPECT_NEAR(mm(f.pads[0].top.width - f.pads[0].top.length), 2.5, 1e-5);
+    // Around both holes there is as much ring as around the hole of one make alone.
+    const Pad alone = derive(row("QB-A", 3, "5.00")).pads[0];
+    EXPECT_GE(mm(f.pads[0].top.length - max(f.pads[0].hole, second.hole)), mm(alone.top.width - alone.hole) - 1e-6);
     EXPECT_EQ(f.gauge("makes")->state, GaugeState::Go) << f.gauge("makes")->words;
     EXPECT_EQ(f.gauge("copper-to-copper")->state, GaugeState::Go);
     // Both are drilled.
