@@ -139,6 +139,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Sized& size
             std::tie(lead.endX, lead.endY) = ends[formation.id];
             lead.formed = true;
         }
+        d.holesElsewhere = d.holesElsewhere || p.off != Point{};
         lead.hx += p.off.x.mm();
         lead.hy += p.off.y.mm();
         lead.size = p.hole.mm();
@@ -162,6 +163,7 @@ DropIn::DropIn(const Part& part, const Adjustment& adjustment, const Sized& size
         TrialLead lead = base(h.id, false, h.id);
         lead.pin = false;
         lead.plated = h.plated;
+        d.holesElsewhere = d.holesElsewhere || h.off != Point{};
         lead.hx += h.off.x.mm();
         lead.hy += h.off.y.mm();
         if (h.slotLength > Length()) {
@@ -205,7 +207,7 @@ bool DropIn::Data::surelyIn(std::uint64_t seed, std::uint64_t trial, const Trial
     }
     double mx = 0;
     double my = 0;
-    const bool moved = otherPart || values != &base;
+    const bool moved = otherPart || holesElsewhere || values != &base;
     if (moved) {
         for (const TrialLead& lead : leads) {
             mx += (*values)[lead.x] - lead.hx;

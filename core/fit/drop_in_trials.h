@@ -62,7 +62,8 @@ struct DropIn::Data {
     Eigen::Index worldSize = 0;
     double wander = 0, passes = 0, place = 0;
     bool bothPasses = false;
-    bool otherPart = false;  ///< the parts are not those that the board was made for
+    bool holesElsewhere = false;  ///< some hole lies off its lead: several makes share it
+    bool otherPart = false;       ///< the parts are not those that the board was made for
     double wanted = 0.999;
     std::vector<double> base;
     Rules rules;

@@ -40,9 +40,11 @@ Gauge makesGauge(const Part& part, const Results& f) {
     g.limit = part.rules.dropInWanted;
     g.margin = least->dropIn.share - part.rules.dropInWanted;
     g.state = dropInState(least->dropIn, part.rules.dropInWanted);
-    g.words = least->dropIn.in == least->dropIn.trials
-                  ? fmt::format("all {} drop in", f.makeFits.size() + 1)
-                  : withoutBraces(fmt::format("{}: ≈ {:.1f} % drop in", least->name, 100 * least->dropIn.share));
+    g.words =
+        least->dropIn.in == least->dropIn.trials
+            // The part's own fit has a gauge of its own.
+            ? f.makeFits.size() == 1 ? "the other drops in" : fmt::format("all {} others drop in", f.makeFits.size())
+            : withoutBraces(fmt::format("{}: ≈ {:.1f} % drop in", least->name, 100 * least->dropIn.share));
     return g;
 }
 

@@ -7,6 +7,7 @@
 
 #include "core/advise/join_ways.h"
 #include "core/derive.h"
+#include "core/fit/make_fit.h"
 #include "core/geometry/plane.h"
 #include "core/library/makes.h"
 #include "core/release/derive_json.h"
@@ -223,6 +224,10 @@ TEST(Makes, PegsAtOtherPlacesGetTheirOwnHolesOrShareOne) {
     EXPECT_GT(f.bareHoles[0].slotLength, Length());
     EXPECT_EQ(f.makeFits[0].dropIn.in, f.makeFits[0].dropIn.trials);
     EXPECT_EQ(f.dropIn.in, f.dropIn.trials);
+    // The same hole elsewhere lets the other's peg no longer in.
+    Sized moved = f;
+    moved.bareHoles[0].at.y = moved.bareHoles[0].at.y + Length::fromMm(0.75);
+    EXPECT_EQ(makeFits(joined(a, {withPeg(row("HT-B", 4, "5.00"), "3.0")}), moved)[0].dropIn.in, 0);
     // One that the other does not have.
     f = derive(joined(row("QB-A", 4, "5.00"), {withPeg(row("HT-B", 4, "5.00"), "3.0")}));
     ASSERT_EQ(f.bareHoles.size(), 1U);
