@@ -68,6 +68,15 @@ void BenchWindow::commandsOfParts() {
         },
         tr("compare overlay difference deviation gerber"));
     always(
+        tr("Trial board"), {},
+        [this] {
+            const QString path = QFileDialog::getSaveFileName(this, tr("A trial board, a new one or one that is there"),
+                                                              library_->folder(), tr("Trial boards (*.board)"), nullptr,
+                                                              QFileDialog::DontConfirmOverwrite);
+            if (!path.isEmpty()) openBoard(path);
+        },
+        tr("several parts outline place courtyard overlap fab files placement bill of material"));
+    always(
         tr("Library"), Qt::CTRL | Qt::Key_L,
         [this] {
             if (mayLeave()) home();

@@ -21,6 +21,7 @@
 #include <thread>
 
 #include "app/bench_window.h"
+#include "app/board/board_window.h"
 #include "app/foreign/compare_dialog.h"
 #include "app/foreign/take_in_dialog.h"
 #include "app/theme.h"
@@ -32,8 +33,29 @@
 
 namespace punch {
 
+void BenchWindow::openBoard(const QString& path) {
+    const QString file = path.endsWith(kBoardSuffix) ? path : path + kBoardSuffix;
+    if (board_ == nullptr) {
+        board_ = new BoardWindow(library_->folder().isEmpty() ? QFileInfo(file).absolutePath() : library_->folder(), this);
+        connect(board_, &BoardWindow::partWanted, this, [this](const QString& part) {
+            if (!mayLeave() || !openPath(part)) return;
+            raise();
+            activateWindow();
+        });
+    }
+    if (const auto opened = board_->open(file); !opened) return say(toQt(opened.error().text()));
+    board_->show();
+    board_->raise();
+}
+
 bool BenchWindow::openPath(const QString& path) {
     const QFileInfo info(path);
+    if (path.endsWith(kBoardSuffix)) {
+        setLibrary(info.absolutePath());
+        home();
+        openBoard(path);
+        return board_ != nullptr && board_->isVisible();
+    }
     if (info.isDir()) {
         setLibrary(info.absoluteFilePath());
         home();

@@ -35,6 +35,8 @@
 
 namespace punch {
 
+class BoardWindow;
+
 class BenchWindow : public QMainWindow {
     Q_OBJECT
 public:
@@ -65,6 +67,9 @@ public:
     QString message() const { return message_->isVisible() ? message_->text() : QString(); }
     /// Pads of other files as a part on the bench; the dialog asks which.
     void takeIn(const QStringList& files);
+    /// A trial board in a window of its own; the file is begun where there is none.
+    void openBoard(const QString& path);
+    BoardWindow* board() { return board_; }
     /// The part over another one or a board's files, in a window of its own.
     void layOver(const QStringList& files);
     bool save();
@@ -137,6 +142,7 @@ private:
     void forgetMessage();
     QString demoFile() const;
 
+    BoardWindow* board_ = nullptr;
     Document document_;
     ViewState view_;
     ReadingEntry entry_;

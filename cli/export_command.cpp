@@ -94,7 +94,7 @@ int exportCommand(const ExportArguments& arguments) {
         }
         const Footprint f = derive(part);
         const std::string home = std::filesystem::absolute(file).parent_path().string();
-        auto made = releaseFiles(part, f, chosen, home);
+        auto made = releaseFiles(part, f, chosen, home, stampOf(*read, f));
         if (!made) return tl::make_unexpected(made.error());
         std::vector<std::string> notes = releaseWarnings(f);
         if (step)

@@ -7,6 +7,9 @@
 #include <filesystem>
 #include <iostream>
 
+#include "cli/approve_command.h"
+#include "cli/board_command.h"
+#include "cli/coupon_command.h"
 #include "cli/export_command.h"
 #include "cli/family_command.h"
 #include "cli/find_command.h"
@@ -313,6 +316,47 @@ int main(int argc, char** argv) {
     auto* diffOption = app.add_subcommand("diff", "Say what differs between two parts: exit 1 where something does");
     diffOption->add_option("FILE", file, "a .punch file")->required();
     diffOption->add_option("OTHER", other, "another one, or a later version")->required();
+    ApproveArguments approve;
+    auto* approveOption = app.add_subcommand(
+        "approve", "Say how far a part has come; check it, let gauges pass, release it: exit 0 released as it stands, 1 not");
+    approveOption->add_option("FILE", approve.part, "a .punch file")->required();
+    approveOption->add_option("--by", approve.by, "who says so");
+    approveOption->add_option("--date", approve.date, "when; today when not given");
+    approveOption->add_flag("--check", approve.check, "somebody looked at it as it is");
+    approveOption->add_option("--pass", approve.pass, "let this gauge pass as it stands");
+    approveOption->add_option("--reason", approve.reason, "why");
+    approveOption->add_option("--withdraw", approve.withdraw, "take back that this gauge was let pass");
+    approveOption->add_flag("--release", approve.release, "freeze a version");
+    approveOption->add_option("--note", approve.note, "what is new in it");
+    approveOption->add_flag("--json", approve.json, "as JSON");
+    BoardArguments board;
+    auto* boardOption = app.add_subcommand(
+        "board", "Put parts on a trial board and judge them together: exit as check; write its files");
+    boardOption->add_option("FILE", board.board, "a .board file; begun with --size or --outline where there is none")->required();
+    boardOption->add_option("--name", board.name, "of the board");
+    boardOption->add_option("--size", board.size, "WIDTHxHEIGHT of a rectangle");
+    boardOption->add_option("--outline", board.outline, "a DXF with its edge and cut-outs");
+    boardOption->add_option("--thickness", board.thickness, "mm")->check(CLI::Range(0.1, 10.0));
+    boardOption->add_option("--place", board.place, "PART,X,Y[,TURN[,bottom]]")->allow_extra_args(false);
+    boardOption->add_option("--remove", board.remove, "the part of this designator")->allow_extra_args(false);
+    boardOption->add_option("--hole", board.holes, "X,Y,DIAMETER of a mounting hole")->allow_extra_args(false);
+    boardOption->add_flag("--fiducials", board.fiducials, "put three where there is room");
+    boardOption->add_option("--files", board.files, "write Gerber, drill, IPC-2581 and tables into this folder");
+    boardOption->add_option("--picture", board.picture, "draw it in space into this PNG");
+    boardOption->add_flag("--json", board.json, "as JSON");
+    CouponArguments coupon;
+    auto* couponOption = app.add_subcommand(
+        "coupon", "Write a fit coupon: the pattern with graded holes, pegs and rings; or take the copy that fitted");
+    couponOption->add_option("FILE", coupon.part, "a .punch file")->required();
+    couponOption->add_option("--to", coupon.folder, "folder for its files");
+    couponOption->add_option("--step", coupon.step, "mm from copy to copy")->check(CLI::Range(0.01, 0.5));
+    couponOption->add_option("--narrower", coupon.narrower, "copies with narrower holes")->check(CLI::Range(0, 25));
+    couponOption->add_option("--wider", coupon.wider, "copies with wider ones")->check(CLI::Range(0, 25));
+    couponOption->add_flag("--no-rings", coupon.noRings, "without single pads of graded rings");
+    couponOption->add_option("--from", coupon.from, "the .coupon file of one that came back");
+    couponOption->add_option("--holes", coupon.holes, "label of the copy whose holes fitted");
+    couponOption->add_option("--pegs", coupon.pegs, "label of the copy whose pegs' holes fitted");
+    couponOption->add_option("--date", coupon.date, "today when not given");
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();
 
@@ -345,6 +389,9 @@ int main(int argc, char** argv) {
     if (joinOption->parsed()) return joinCommand(join);
     if (pinsOption->parsed()) return pinsCommand(pins);
     if (diffOption->parsed()) return diffCommand(file, other);
+    if (couponOption->parsed()) return couponCommand(coupon);
+    if (boardOption->parsed()) return boardCommand(board);
+    if (approveOption->parsed()) return approveCommand(approve);
     if (exportOption->parsed()) return exportCommand(out);
     if (paperOption->parsed()) return paperCommand(paper);
     return format(file);

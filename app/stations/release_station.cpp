@@ -1,4 +1,5 @@
 #include "app/stations/release_station.h"
+#include "app/approval/approval_card.h"
 #include "app/kin/family_card.h"
 #include "app/qt_text.h"
 #include "app/widgets/remove_rows.h"
@@ -115,6 +116,9 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     auto* family = new FamilyCard(document, view, this);
     own("familyCard", family);
     connect(family, &FamilyCard::memberWanted, this, &ReleaseStation::memberWanted);
+
+    title(tr("Approval"));
+    own("approvalCard", new ApprovalCard(document, view, this));
 
     title(tr("File"));
     file_ = note();
@@ -286,8 +290,8 @@ void ReleaseStation::exportTo(const QString& folder) {
                         ? Result<Part>(document_.part())
                         : asVariant(document_.part(), view_.variant());
     const Part part = withOrigin(as ? *as : document_.part(), static_cast<Origin>(origin_->currentIndex()));
-    const auto files =
-        releaseFiles(part, part == document_.part() ? document_.footprint() : derive(part), chosen, home);
+    const auto files = releaseFiles(part, part == document_.part() ? document_.footprint() : derive(part), chosen, home,
+                                    stampOf(document_.part(), document_.footprint()));
     const auto done =
         files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
     if (!done) {

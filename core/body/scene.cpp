@@ -87,7 +87,13 @@ Polygons of(const Shape& shape) {
     return all;
 }
 
-void addBoard(const Part& part, const Footprint& f, SolidScene& scene) {
+/// A board's edge without what is cut out of it.
+Polygons sheetOf(const Polygons& outline) {
+    return without({outline.front()}, united({outline.begin() + 1, outline.end()}));
+}
+
+/// `edge`: of a board of its own and what is cut out of it; empty: one around the part.
+void addBoard(const Part& part, const Footprint& f, const Polygons& edge, SolidScene& scene) {
     const double t = part.rules.boardThickness.mm();
     scene.boardThickness = static_cast<float>(t);
     Rect box = f.courtyard;
@@ -95,6 +101,8 @@ void addBoard(const Part& part, const Footprint& f, SolidScene& scene) {
     for (const StandingSolid& s : f.solids) box.add(boundsOf(s.outline));
     if (box.empty) box = Rect::around({}, Length::fromMm(10), Length::fromMm(10));
     box = box.grown(kAround);
+    const Polygons outline = edge.empty() ? polygonsOf(rectangleRing(box)) : edge;
+    if (!edge.empty()) box = boundsOf(edge);
     Polygons holes, plated;
     for (const Layer layer : {Layer::PlatedHoles, Layer::BareHoles, Layer::CutOuts})
         for (const Shape& s : artwork(part, f, layer))
@@ -102,14 +110,13 @@ void addBoard(const Part& part, const Footprint& f, SolidScene& scene) {
                 holes.push_back(ring);
                 if (layer == Layer::PlatedHoles) plated.push_back(ring);
             }
-    const Polygons sheet = without(polygonsOf(rectangleRing(box)), united(holes));
-    const Paint paper{palette::kLaminate, 0.42}, edge{palette::kLaminateEdge, 0.55};
+    const Polygons sheet = without(sheetOf(outline), united(holes));
+    const Paint paper{palette::kLaminate, 0.42}, side{palette::kLaminateEdge, 0.55};
     flat(scene.board, sheet, 0, paper, true);
     flat(scene.board, sheet, -t, paper, false);
-    walls(scene.board, {{box.left, box.bottom}, {box.right, box.bottom}, {box.right, box.top}, {box.left, box.top}}, -t,
-          0, edge, 1);
+    for (const auto& ring : outline) walls(scene.board, ring, -t, 0, side, 1);
     const Paint rim{darker(palette::kLaminateEdge)};
-    for (const double z : {0.0, -t}) around(scene.board, polygonsOf(rectangleRing(box)), z, rim);
+    for (const double z : {0.0, -t}) around(scene.board, outline, z, rim);
     for (const auto& ring : united(holes)) {
         const bool isPlated = std::any_of(plated.begin(), plated.end(), [&](const auto& p) {
             return boundsOf(Polygons{p}).middle() == boundsOf(Polygons{ring}).middle();
@@ -316,8 +323,60 @@ void addLeads(const Part& part, const Footprint& f, const FeatureId& chosen, Sol
 
 SolidScene sceneOf(const Part& part, const Footprint& f, const std::vector<std::shared_ptr<const Solid>>& meshes,
                    const MarkedSolid& pieces, const FeatureId& chosen) {
+    SolidScene scene = bareBoard(part, f, {});
+    add(scene, bodiesOf(part, f, meshes, pieces, chosen));
+    return scene;
+}
+
+SolidScene bareBoard(const Part& part, const Footprint& f, const Polygons& edge) {
     SolidScene scene;
-    addBoard(part, f, scene);
+    addBoard(part, f, edge, scene);
+    return scene;
+}
+
+void add(SolidScene& to, const SolidScene& from) {
+    const auto layer = [](SceneLayer& into, const SceneLayer& more) {
+        for (const std::uint32_t i : more.triangles)
+            into.triangles.push_back(i + static_cast<std::uint32_t>(into.corners.size()));
+        into.corners.insert(into.corners.end(), more.corners.begin(), more.corners.end());
+        into.lines.insert(into.lines.end(), more.lines.begin(), more.lines.end());
+    };
+    layer(to.copper, from.copper);
+    layer(to.board, from.board);
+    layer(to.leads, from.leads);
+    layer(to.body, from.body);
+    to.movers.insert(to.movers.end(), from.movers.begin(), from.movers.end());
+    if (from.box.empty) return;
+    to.box.add(from.box.low);
+    to.box.add(from.box.high);
+}
+
+SolidScene placed(SolidScene scene, const Pose& pose) {
+    const auto layer = [&](SceneLayer& l) {
+        for (auto* list : {&l.corners, &l.lines})
+            for (SceneVertex& v : *list) {
+                const Vec3 p = pose({v.x, v.y, v.z}), n = pose.turned({v.nx, v.ny, v.nz});
+                v.x = static_cast<float>(p.x), v.y = static_cast<float>(p.y), v.z = static_cast<float>(p.z);
+                v.nx = static_cast<float>(n.x), v.ny = static_cast<float>(n.y), v.nz = static_cast<float>(n.z);
+            }
+    };
+    for (SceneLayer* l : {&scene.copper, &scene.board, &scene.leads, &scene.body}) layer(*l);
+    for (SceneMover& m : scene.movers) {
+        layer(m.layer);
+        m.motion = moved(m.motion, pose);
+    }
+    if (scene.box.empty) return scene;
+    const Box3 box = scene.box;
+    scene.box = {};
+    for (const double x : {box.low.x, box.high.x})
+        for (const double y : {box.low.y, box.high.y})
+            for (const double z : {box.low.z, box.high.z}) scene.box.add(pose({x, y, z}));
+    return scene;
+}
+
+SolidScene bodiesOf(const Part& part, const Footprint& f, const std::vector<std::shared_ptr<const Solid>>& meshes,
+                    const MarkedSolid& pieces, const FeatureId& chosen) {
+    SolidScene scene;
     bool any = false;
     for (std::size_t i = 0; i < f.solids.size() && i < meshes.size(); ++i)
         if (meshes[i]) {

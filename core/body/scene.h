@@ -65,6 +65,16 @@ SolidScene sceneOf(const Part& part, const Footprint& footprint,
                    const std::vector<std::shared_ptr<const Solid>>& meshes, const MarkedSolid& pieces,
                    const FeatureId& chosen);
 
+/// Bodies and leads alone, and the board alone: with this edge and what is cut out of it, or as large as the part asks.
+SolidScene bodiesOf(const Part& part, const Footprint& footprint,
+                    const std::vector<std::shared_ptr<const Solid>>& meshes, const MarkedSolid& pieces,
+                    const FeatureId& chosen);
+SolidScene bareBoard(const Part& part, const Footprint& footprint, const Polygons& edge);
+/// All of `from` too.
+void add(SolidScene& to, const SolidScene& from);
+/// Elsewhere in space.
+SolidScene placed(SolidScene scene, const Pose& pose);
+
 /// Where a plane cuts through a solid: its sections, filled, in the colours of its bodies, and their outlines.
 void addSection(SceneLayer& to, const Solid& solid, const Pose& pose, const SpaceCut& cut);
 

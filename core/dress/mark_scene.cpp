@@ -51,7 +51,7 @@ void printText(const MarkScene& scene, const Mark& mark, const LaidMark& laid, c
 }
 
 std::string withFields(const Part& part, std::string text) {
-    const std::pair<const char*, std::string> fields[] = {{"{reference}", part.reference + "1"},
+    const std::pair<const char*, std::string> fields[] = {{"{reference}", designatorOf(part)},
                                                           {"{value}", part.value.empty() ? part.name : part.value},
                                                           {"{name}", part.name},
                                                           {"{description}", part.description}};

@@ -87,6 +87,7 @@ Result<MemberPart> asMember(const Part& part, const FamilyMember& member) {
     MemberPart made{part, {}};
     Part& p = made.part;
     p.family = {};
+    p.approval = {};  // was given to the sample
     p.name = member.name;
     p.description = replaced(replaced(part.description, "{ways}", std::to_string(member.ways)), "{column}", member.column);
     p.value = replaced(replaced(part.value, "{ways}", std::to_string(member.ways)), "{column}", member.column);

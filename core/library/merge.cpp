@@ -12,7 +12,7 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-const char* const kIdentities[] = {"id", "number", "name"};
+const char* const kIdentities[] = {"id", "number", "name", "gauge"};
 
 /// By which field the things of these lists are told apart; none when one of them has none, or two have the same.
 const char* identityOf(std::initializer_list<const Json*> lists) {

@@ -139,7 +139,8 @@ std::map<std::string, Angle> angleMap(Fields f) {
 /// Makes stand whole in the part, and could in turn; one has no makes of its own.
 constexpr int kMostMakes = 24;
 
-Part partFrom(Fields f, bool ofAMake = false);
+/// A part that stands in another one holds no makes and no versions.
+Part partFrom(Fields f, bool inAnother = false);
 Json partToJson(const Part& p);
 
 }  // namespace
@@ -153,6 +154,101 @@ Json toJson(const Make& m) {
 }
 
 namespace {
+
+Json toJson(const Signed& s) {
+    Json j = Json::object();
+    putText(j, "by", s.by);
+    putText(j, "date", s.date);
+    putText(j, "digest", s.digest);
+    return withUnknown(j, s.unknown);
+}
+
+Signed signedFrom(Fields f) {
+    Signed s;
+    s.by = f.text("by", "");
+    s.date = f.text("date", "");
+    s.digest = f.text("digest", "");
+    s.unknown = f.rest();
+    return s;
+}
+
+Json toJson(const LetPass& p) {
+    Json j = {{"gauge", p.gauge}, {"says", p.says}, {"reason", p.reason}};
+    if (p.value) j["value"] = *p.value;
+    putText(j, "by", p.by);
+    putText(j, "date", p.date);
+    return withUnknown(j, p.unknown);
+}
+
+std::vector<LetPass> passesFrom(Fields& f, const std::string& key) {
+    std::vector<LetPass> all;
+    for (const auto& [path, j] : f.list(key)) {
+        Fields of = f.sub(j, path);
+        LetPass p;
+        p.gauge = of.text("gauge", "");
+        p.says = of.text("says", "");
+        if (of.json("value")) p.value = of.number("value", 0);
+        p.reason = of.text("reason", "");
+        p.by = of.text("by", "");
+        p.date = of.text("date", "");
+        p.unknown = of.rest();
+        all.push_back(std::move(p));
+    }
+    return all;
+}
+
+Json passesToJson(const std::vector<LetPass>& passes) {
+    Json j = Json::array();
+    for (const LetPass& p : passes) j.push_back(toJson(p));
+    return j;
+}
+
+Json toJson(const Version& v) {
+    Json j = {{"number", v.number}};
+    putText(j, "note", v.note);
+    putText(j, "program", v.program);
+    j["released"] = toJson(v.released);
+    if (!v.passed.empty()) j["passed"] = passesToJson(v.passed);
+    if (!v.frozen.empty()) j["part"] = partToJson(v.frozen.front());
+    return withUnknown(j, v.unknown);
+}
+
+Version versionFrom(Fields f) {
+    Version v;
+    v.number = f.whole("number", 1);
+    if (v.number < 1) f.fail(f.at("number"), "versions are counted from 1");
+    v.note = f.text("note", "");
+    v.program = f.text("program", "");
+    v.released = signedFrom(f.object("released"));
+    v.passed = passesFrom(f, "passed");
+    if (const auto part = f.json("part")) {
+        if (part->is_object())
+            v.frozen.push_back(partFrom(f.sub(*part, f.at("part")), true));
+        else
+            f.fail(f.at("part"), "a version holds a part");
+    }
+    v.unknown = f.rest();
+    return v;
+}
+
+Json toJson(const Approval& a) {
+    Json j = Json::object();
+    if (a.checked != Signed{}) j["checked"] = toJson(a.checked);
+    if (!a.passes.empty()) j["passes"] = passesToJson(a.passes);
+    Json versions = Json::array();
+    for (const Version& v : a.versions) versions.push_back(toJson(v));
+    if (!versions.empty()) j["versions"] = versions;
+    return withUnknown(j, a.unknown);
+}
+
+Approval approvalFrom(Fields f) {
+    Approval a;
+    a.checked = signedFrom(f.object("checked"));
+    a.passes = passesFrom(f, "passes");
+    for (const auto& [path, j] : f.list("versions")) a.versions.push_back(versionFrom(f.sub(j, path)));
+    a.unknown = f.rest();
+    return a;
+}
 
 Make makeFrom(Fields f) {
     Make m;
@@ -169,7 +265,7 @@ Make makeFrom(Fields f) {
     return m;
 }
 
-Part partFrom(Fields f, bool ofAMake) {
+Part partFrom(Fields f, bool inAnother) {
     Part p;
     p.name = f.text("name", p.name);
     p.description = f.text("description", "");
@@ -222,11 +318,12 @@ Part partFrom(Fields f, bool ofAMake) {
     p.family = familyFrom(f.object("family"));
     p.sample = sampleFrom(f.object("sample"));
     p.copiedFrom = f.text("copiedFrom", "");
-    if (!ofAMake) {
+    if (!inAnother) {
         for (const auto& [path, j] : f.list("makes")) p.makes.push_back(makeFrom(f.sub(j, path)));
         if (p.makes.size() > kMostMakes)
             f.fail(f.at("makes"), fmt::format("{} makes are more than one footprint takes ({})", p.makes.size(), kMostMakes));
     }
+    if (!inAnother) p.approval = approvalFrom(f.object("approval"));
     p.nextId = std::max(f.whole("nextId", 1), 1);
     p.unknown = f.rest();
     repairIdentifiers(p, f);
@@ -275,6 +372,7 @@ Json partToJson(const Part& p) {
     if (p.sample != Sample{}) j["sample"] = toJson(p.sample);
     if (!p.makes.empty()) j["makes"] = listToJson(p.makes);
     putText(j, "copiedFrom", p.copiedFrom);
+    if (p.approval != Approval{}) j["approval"] = toJson(p.approval);
     if (!p.solids.empty()) j["solids"] = listToJson(p.solids);
     if (!p.overrides.empty()) {
         Json overrides = Json::object();

@@ -100,8 +100,23 @@ std::string featureWords(const Part& part, const FeatureId& id) {
     return "removed feature " + id;
 }
 
+std::string designatorOf(const Part& part) {
+    const std::string& r = part.reference;
+    if (r.empty()) return "X1";
+    return r.back() >= '0' && r.back() <= '9' ? r : r + "1";
+}
+
 bool operator==(const Make& a, const Make& b) {
     return a.name == b.name && a.file == b.file && a.by == b.by && a.part == b.part && a.unknown == b.unknown;
+}
+
+bool operator==(const Version& a, const Version& b) {
+    return a.number == b.number && a.note == b.note && a.program == b.program && a.released == b.released &&
+           a.passed == b.passed && a.frozen == b.frozen && a.unknown == b.unknown;
+}
+
+bool operator==(const Approval& a, const Approval& b) {
+    return a.checked == b.checked && a.passes == b.passes && a.versions == b.versions && a.unknown == b.unknown;
 }
 
 }  // namespace punch

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "core/part/approval.h"
 #include "core/part/family.h"
 #include "core/part/formation.h"
 #include "core/part/make.h"
@@ -96,12 +97,16 @@ struct Part {
     std::vector<Make> makes;  ///< that the same holes take, besides the one that was read
     std::string copiedFrom;   ///< file that readings were copied from: of the first of several makes
     std::vector<BoardNote> history;  ///< the oldest first
+    Approval approval;
     int nextId = 1;                  ///< next number for a lasting identifier
     UnknownFields unknown;
     friend bool operator==(const Part&, const Part&) = default;
 };
 
 // ------------------------------------------------------------------ looking up
+
+/// "X1" for the class letter X; a reference that ends in a digit is one already.
+std::string designatorOf(const Part& part);
 
 const Formation* formationOf(const Part& part, const FeatureId& pin);
 const Formation* formationById(const Part& part, const std::string& id);

@@ -3,6 +3,7 @@
 #include "core/release/makes_json.h"
 #include <nlohmann/json.hpp>
 #include <set>
+#include "core/approval/approval.h"
 #include "core/clear/room.h"
 #include "core/geometry/shapes.h"
 #include "core/model/contacts.h"
@@ -419,6 +420,16 @@ Json pinsJson(const Part& part, const Footprint& f) {
     return all;
 }
 
+/// How far the part has come.
+Json approvalJson(const ApprovalState& s) {
+    Json passes = Json::array();
+    for (const LetPass& p : s.passes) passes.push_back({{"gauge", p.gauge}, {"reason", p.reason}, {"by", p.by}});
+    Json blocking = Json::array();
+    for (const Blocking& b : s.blocking) blocking.push_back(b.gauge);
+    return {{"standing", standingWords(s)}, {"version", s.version}, {"changed", s.changed}, {"digest", s.digest},
+            {"letPass", passes},            {"blocking", blocking}};
+}
+
 /// A list, each element by itself.
 template <class T, class One>
 Json listOf(const std::vector<T>& all, One one) {
@@ -429,7 +440,8 @@ Json listOf(const std::vector<T>& all, One one) {
 
 }  // namespace
 
-std::string deriveJson(const Part& part, const Footprint& f, const DropInReport* report) {
+std::string deriveJson(const Part& part, const Footprint& f, const DropInReport* report,
+                       const std::optional<ApprovalState>& standing) {
     Json out = {
         {"part", part.name},
         {"units", "mm"},
@@ -470,6 +482,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         {"attached", attachedJson(f)},
         {"keepouts", keepoutsJson(f)},
         {"pins", pinsJson(part, f)},
+        {"approval", approvalJson(standing ? *standing : standingOf(part, f))},
         {"attachedCopper", copperJson(f)},
         {"room", roomJson(part, f)}};
     out["dropIn"] = report == nullptr ? shareJson(f.dropIn) : dropInJson(part, *report);

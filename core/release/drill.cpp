@@ -58,15 +58,20 @@ std::vector<Rout> routsOf(const Footprint& footprint, Tools& tools) {
 
 }  // namespace
 
-Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating) {
+Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating, const Stamp& stamp) {
     const bool plated = plating == Plating::Plated;
     auto tools = toolsOf(artwork(part, footprint, plated ? Layer::PlatedHoles : Layer::BareHoles));
     if (!tools) return tl::make_unexpected(tools.error());
     const std::vector<Rout> routs = plated ? routsOf(footprint, *tools) : std::vector<Rout>();
-    std::string name;
-    for (const char c : part.name) name += c == ',' || c == '*' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
+    const auto oneLine = [](const std::string& words) {
+        std::string line;
+        for (const char c : words) line += c == ',' || c == '*' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
+        return line;
+    };
+    const std::string name = oneLine(part.name);
     std::string text = "M48\n";
     text += fmt::format("; {}; finished sizes; origin at the datum\n", name);
+    for (const std::string& line : stamp.all()) text += "; " + oneLine(line) + "\n";
     text += fmt::format("; #@! TF.GenerationSoftware,Punchbit,Punchbit,{}\n", kVersion);
     text += fmt::format("; #@! TF.FileFunction,{},1,2,{}\n", plated ? "Plated" : "NonPlated", plated ? "PTH" : "NPTH");
     text += "; #@! TF.SameCoordinates,datum\nMETRIC\n";

@@ -3,6 +3,7 @@
 
 #include <string>
 
+#include "core/approval/approval.h"
 #include "core/base/result.h"
 #include "core/footprint.h"
 
@@ -11,6 +12,7 @@ namespace punch {
 enum class Plating { Plated, Bare };
 
 /// Errors: a hole without a size or 10 m or more away.
-Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating);
+Result<std::string> drill(const Part& part, const Footprint& footprint, Plating plating,
+                         const Stamp& stamp = {});
 
 }  // namespace punch

@@ -145,7 +145,7 @@ void writeHead(DL_Dxf& dxf, DL_WriterA& out) {
 
 }  // namespace
 
-Result<std::string> footprintDxf(const Part& part, const Footprint& f) {
+Result<std::string> footprintDxf(const Part& part, const Footprint& f, const Stamp& stamp) {
     for (const Pad& p : f.pads)
         if (!std::isfinite(p.at.x.mm()) || !std::isfinite(p.at.y.mm()))
             return problem("pad " + p.number + " has no place", part.name, "Look at its readings");
@@ -161,6 +161,11 @@ Result<std::string> footprintDxf(const Part& part, const Footprint& f) {
         if (!out) {
             ::unlink(name.c_str());
             return problem("the temporary file cannot be written", name, "Make room in the temporary folder");
+        }
+        for (std::string line : stamp.all()) {
+            // A line of the format is one line of text.
+            std::replace_if(line.begin(), line.end(), [](char c) { return static_cast<unsigned char>(c) < 0x20; }, ' ');
+            out->comment(line.c_str());
         }
         writeHead(dxf, *out);
         out->sectionEntities();

@@ -4,6 +4,7 @@
 
 #include <string>
 
+#include "core/approval/approval.h"
 #include "core/base/result.h"
 #include "core/footprint.h"
 
@@ -11,6 +12,6 @@ namespace punch {
 
 /// ASCII DXF of AutoCAD 2000 (AC1015), its unit set to mm. Errors: a place that is no number, no room for a
 /// temporary file.
-Result<std::string> footprintDxf(const Part& part, const Footprint& footprint);
+Result<std::string> footprintDxf(const Part& part, const Footprint& footprint, const Stamp& stamp = {});
 
 }  // namespace punch

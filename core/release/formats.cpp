@@ -22,51 +22,53 @@ namespace {
 
 using Files = Result<std::vector<NamedContent>>;
 
-Files gerberFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+Files gerberFiles(const Part& part, const Footprint& f, const Leaving& as) {
     const ProofBoard board = proofBoard(f);
     std::vector<NamedContent> files;
     for (const BoardLayerKind& kind : boardLayers()) {
-        auto image = gerber(part, f, board, kind.layer);
+        auto image = gerber(part, f, board, kind.layer, as.stamp);
         if (!image) return tl::make_unexpected(image.error());
-        files.push_back({stem + "-" + kind.fileName + ".gbr", std::move(*image)});
+        files.push_back({as.stem + "-" + kind.fileName + ".gbr", std::move(*image)});
     }
     return files;
 }
 
-Files drillFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+Files drillFiles(const Part& part, const Footprint& f, const Leaving& as) {
     std::vector<NamedContent> files;
     for (const Plating plating : {Plating::Plated, Plating::Bare}) {
         if (plating == Plating::Bare && f.bareHoles.empty()) continue;
-        auto holes = drill(part, f, plating);
+        auto holes = drill(part, f, plating, as.stamp);
         if (!holes) return tl::make_unexpected(holes.error());
-        files.push_back({stem + (plating == Plating::Plated ? "-plated.drl" : "-bare.drl"), std::move(*holes)});
+        files.push_back({as.stem + (plating == Plating::Plated ? "-plated.drl" : "-bare.drl"), std::move(*holes)});
     }
     return files;
 }
 
 /// One file whose text is made by `write`.
-template <Result<std::string> (*write)(const Part&, const Footprint&)>
-Files oneFile(const Part& part, const Footprint& f, const std::string& name) {
-    auto text = write(part, f);
+template <Result<std::string> (*write)(const Part&, const Footprint&, const Stamp&)>
+Files oneFile(const Part& part, const Footprint& f, const Leaving& as, const std::string& ending) {
+    auto text = write(part, f, as.stamp);
     if (!text) return tl::make_unexpected(text.error());
-    return std::vector<NamedContent>{{name, std::move(*text)}};
+    return std::vector<NamedContent>{{as.stem + ending, std::move(*text)}};
 }
 
-Files csvFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
-    return oneFile<coordinateTable>(part, f, stem + "-coordinates.csv");
+Files csvFiles(const Part& part, const Footprint& f, const Leaving& as) {
+    return oneFile<coordinateTable>(part, f, as, "-coordinates.csv");
 }
-Files ipcFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
-    return oneFile<ipc2581>(part, f, stem + "-ipc2581.xml");
+Files ipcFiles(const Part& part, const Footprint& f, const Leaving& as) {
+    return oneFile<ipc2581>(part, f, as, "-ipc2581.xml");
 }
-Files dxfFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
-    return oneFile<footprintDxf>(part, f, stem + ".dxf");
+Files dxfFiles(const Part& part, const Footprint& f, const Leaving& as) {
+    return oneFile<footprintDxf>(part, f, as, ".dxf");
 }
-Result<std::string> footprintJson(const Part& part, const Footprint& f) { return deriveJson(part, f); }
-Files jsonFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
-    return oneFile<footprintJson>(part, f, stem + ".json");
+Result<std::string> footprintJson(const Part& part, const Footprint& f, const Stamp& stamp) {
+    return deriveJson(part, f, nullptr, stamp.standing);
+}
+Files jsonFiles(const Part& part, const Footprint& f, const Leaving& as) {
+    return oneFile<footprintJson>(part, f, as, ".json");
 }
 /// As it lies, and with its underside down.
-Files paperFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
+Files paperFiles(const Part& part, const Footprint& f, const Leaving& as) {
     std::vector<NamedContent> files;
     for (const bool mirrored : {false, true}) {
         PaperOptions options;
@@ -74,30 +76,36 @@ Files paperFiles(const Part& part, const Footprint& f, const std::string& stem, 
         // What is larger than a page of the printer goes onto a sheet of its own size.
         options.pageWidth = std::max(options.pageWidth, f.courtyard.width().mm() + 75);
         options.pageHeight = std::max(options.pageHeight, f.courtyard.height().mm() + 80);
-        auto pdf = paperPdf({{&part, &f}}, options);
+        auto pdf = paperPdf({{&part, &f, as.stamp.line}}, options);
         if (!pdf) return tl::make_unexpected(pdf.error());
-        files.push_back({stem + (mirrored ? "-paper-mirrored.pdf" : "-paper.pdf"), std::move(*pdf)});
+        files.push_back({as.stem + (mirrored ? "-paper-mirrored.pdf" : "-paper.pdf"), std::move(*pdf)});
     }
     return files;
 }
-Result<std::string> report(const Part& part, const Footprint& f) { return reportHtml(part, f); }
-Files reportFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
-    return oneFile<report>(part, f, stem + "-report.html");
+Result<std::string> report(const Part& part, const Footprint& f, const Stamp& stamp) {
+    return reportHtml(part, f, {}, stamp);
 }
-Files svgFiles(const Part& part, const Footprint& f, const std::string& stem, const std::string&) {
-    return oneFile<sheetSvg>(part, f, stem + "-sheet.svg");
+Files reportFiles(const Part& part, const Footprint& f, const Leaving& as) {
+    return oneFile<report>(part, f, as, "-report.html");
+}
+Files svgFiles(const Part& part, const Footprint& f, const Leaving& as) {
+    return oneFile<sheetSvg>(part, f, as, "-sheet.svg");
+}
+
+Files stepsOf(const Part& part, const Footprint& f, const Leaving& as) {
+    return stepFiles(part, f, as.stem, as.home, as.stamp.line);
 }
 
 /// Nothing for a part whose pins nobody named.
-Files symbolFiles(const Part& part, const Footprint&, const std::string& stem, const std::string&) {
+Files symbolFiles(const Part& part, const Footprint&, const Leaving& as) {
     if (part.pins.empty()) return std::vector<NamedContent>{};
-    auto edif = symbolEdif(part);
+    auto edif = symbolEdif(part, as.stamp.all());
     if (!edif) return tl::make_unexpected(edif.error());
     auto svg = symbolSvg(part);
     if (!svg) return tl::make_unexpected(svg.error());
-    return std::vector<NamedContent>{{stem + "-symbol.edf", std::move(*edif)},
-                                     {stem + "-symbol.svg", std::move(*svg)},
-                                     {stem + "-pins.csv", pinsCsv(part.pins)}};
+    return std::vector<NamedContent>{{as.stem + "-symbol.edf", std::move(*edif)},
+                                     {as.stem + "-symbol.svg", std::move(*svg)},
+                                     {as.stem + "-pins.csv", pinsCsv(part.pins)}};
 }
 
 }  // namespace
@@ -113,7 +121,7 @@ const std::vector<FormatKind>& formats() {
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
         {Format::Report, "report", "Report (HTML)", reportFiles},
         {Format::Paper, "paper", "PDF on paper at 1:1, mirrored too", paperFiles},
-        {Format::Step, "step", "STEP, alone and on a board", stepFiles},
+        {Format::Step, "step", "STEP, alone and on a board", stepsOf},
         {Format::Symbol, "symbol", "Symbol (EDIF, SVG), pins (CSV)", symbolFiles},
     };
     return all;
@@ -154,12 +162,13 @@ std::string fileStem(const std::string& name) {
 }
 
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
-                                               const std::vector<Format>& chosen, const std::string& home) {
-    const std::string stem = fileStem(part.name);
+                                               const std::vector<Format>& chosen, const std::string& home,
+                                               const std::optional<Stamp>& stamp) {
+    const Leaving as{fileStem(part.name), home, stamp ? *stamp : stampOf(part, footprint)};
     std::vector<NamedContent> all;
     for (const FormatKind& kind : formats()) {
         if (std::find(chosen.begin(), chosen.end(), kind.format) == chosen.end()) continue;
-        auto files = kind.files(part, footprint, stem, home);
+        auto files = kind.files(part, footprint, as);
         if (!files) return files;
         std::move(files->begin(), files->end(), std::back_inserter(all));
     }

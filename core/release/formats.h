@@ -1,9 +1,11 @@
 #pragma once
 // What a footprint can be written as. One table: dialog, command line and writing read it.
 
+#include <optional>
 #include <string>
 #include <vector>
 
+#include "core/approval/approval.h"
 #include "core/base/atomic_file.h"
 #include "core/footprint.h"
 
@@ -19,14 +21,19 @@ enum class Origin {
     MiddleOfBody,
 };
 
+/// What files are called, and what they say of themselves.
+struct Leaving {
+    std::string stem;
+    std::string home;  ///< the folder of the part's file
+    Stamp stamp;
+};
+
 struct FormatKind {
     Format format;
     const char* name;   ///< of the command line
     const char* words;  ///< "Gerber X2, nine layers"
     /// Its files, their names beginning with `stem`. Errors: something that the format cannot hold.
-    /// `home` is the folder of the part's file.
-    Result<std::vector<NamedContent>> (*files)(const Part& part, const Footprint& footprint, const std::string& stem,
-                                               const std::string& home);
+    Result<std::vector<NamedContent>> (*files)(const Part& part, const Footprint& footprint, const Leaving& as);
 };
 const std::vector<FormatKind>& formats();
 
@@ -38,9 +45,11 @@ Result<Format> formatFromName(const std::string& name);
 /// The part with its datum there; all else stays. A part without a body keeps its datum.
 Part withOrigin(Part part, Origin origin);
 
-/// The files of the chosen formats, in memory. Errors: as their formats; then there are none.
+/// The files of the chosen formats, in memory. Errors: as their formats; then there are none. `stamp` is that of the
+/// part as it is kept, which turning it or moving its 0, 0 does not change; none: that of `part`.
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
-                                               const std::vector<Format>& chosen, const std::string& home = {});
+                                               const std::vector<Format>& chosen, const std::string& home = {},
+                                               const std::optional<Stamp>& stamp = {});
 
 /// What keeps the footprint from being released with a clear conscience: loose features, no-go gauges. One line each.
 std::vector<std::string> releaseWarnings(const Footprint& footprint);

@@ -93,9 +93,15 @@ private:
     }
     /// Copper of a pad carries its pin; other objects carry none.
     void attach(const Shape& shape) {
-        const bool pin = shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad;
-        if (pin)
-            objects_ += fmt::format("%TO.P,{},{}*%\n", designator_, escaped(shape.name));
+        // What is the board's own has no part: ":r1".
+        const bool pin = (shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad) && !shape.id.starts_with(':');
+        if (pin) {
+            // On a trial board: "K2:p1" and "K2-1".
+            const std::size_t colon = shape.id.find(':');
+            const bool onBoard = colon != std::string::npos && shape.name.size() > colon;
+            objects_ += fmt::format("%TO.P,{},{}*%\n", onBoard ? escaped(shape.id.substr(0, colon)) : designator_,
+                                    escaped(onBoard ? shape.name.substr(colon + 1) : shape.name));
+        }
         else if (attached_)
             objects_ += "%TD.P*%\n";
         attached_ = pin;
@@ -146,21 +152,33 @@ private:
     int current_ = 0;
 };
 
-std::string header(const Part& part, const BoardLayerKind& kind) {
+/// The digest as the identifier that the format asks for (specification, 5.6.8).
+std::string guidOf(const std::string& digest) {
+    if (digest.size() < 32) return {};
+    return digest.substr(0, 8) + "-" + digest.substr(8, 4) + "-4" + digest.substr(13, 3) + "-8" + digest.substr(17, 3) +
+           "-" + digest.substr(20, 12);
+}
+
+std::string header(const Part& part, const ProofBoard& board, const BoardLayerKind& kind, const Stamp& stamp) {
     std::string text = fmt::format("%TF.GenerationSoftware,Punchbit,Punchbit,{}*%\n", kVersion);
     text += fmt::format("%TF.Part,Single*%\n%TF.FileFunction,{}*%\n", kind.fileFunction);
     text += fmt::format("%TF.FilePolarity,{}*%\n", kind.negative ? "Negative" : "Positive");
     text += "%TF.SameCoordinates,datum*%\n";
-    text += fmt::format("G04 {} on its proof board; origin at the datum*\n", escaped(part.name));
+    if (!stamp.line.empty())
+        text += fmt::format("%TF.ProjectId,{},{},{}*%\n", escaped(part.name), guidOf(stamp.digest), stamp.revision);
+    for (const std::string& line : stamp.all()) text += fmt::format("G04 {}*\n", escaped(line));
+    text += board.name.empty() ? fmt::format("G04 {} on its proof board; origin at the datum*\n", escaped(part.name))
+                               : fmt::format("G04 {}*\n", escaped(board.name));
     return text + "%FSLAX46Y46*%\n%MOMM*%\n";
 }
 
 }  // namespace
 
-Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer) {
-    Image image(escaped(part.reference) + "1");
+Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer,
+                           const Stamp& stamp) {
+    Image image(escaped(designatorOf(part)));
     for (const Shape& shape : boardArtwork(part, footprint, board, layer)) image.draw(shape);
-    return image.text(header(part, boardLayer(layer)));
+    return image.text(header(part, board, boardLayer(layer), stamp));
 }
 
 }  // namespace punch

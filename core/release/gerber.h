@@ -4,6 +4,7 @@
 
 #include <string>
 
+#include "core/approval/approval.h"
 #include "core/base/result.h"
 #include "core/release/proof_board.h"
 
@@ -11,6 +12,7 @@ namespace punch {
 
 /// Discs, upright rectangles and ovals are flashed, everything else is a region; arcs as chords off by less than
 /// 0.1 µm. Errors: a shape without a size, a coordinate that the format cannot hold (10 m or more).
-Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer);
+Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer,
+                         const Stamp& stamp = {});
 
 }  // namespace punch

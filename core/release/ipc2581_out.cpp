@@ -54,7 +54,21 @@ constexpr LayerRow kRows[] = {
 
 class Writer {
 public:
-    Writer(const Part& part, const Footprint& f) : part_(part), f_(f), board_(proofBoard(f)) {}
+    Writer(const Part& part, const Footprint& f, const ProofBoard& board, const std::vector<IpcComponent>& components,
+           const Stamp& stamp)
+        : part_(part), f_(f), components_(components), stamp_(stamp), board_(board) {
+        // Parts of one name that differ are packages of their own.
+        for (const IpcComponent& c : components_) {
+            Part like = *c.part;
+            like.reference = part_.reference;
+            std::size_t number = 1;
+            std::string name = like.name;
+            while (packages_.contains(name) && packages_.at(name).first != like)
+                name = fmt::format("{} ({})", like.name, ++number);
+            packages_.emplace(name, std::pair{like, c.footprint});
+            packageOf_.push_back(name);
+        }
+    }
 
     std::string write() {
         pugi::xml_node declaration = document_.append_child(pugi::node_declaration);
@@ -80,35 +94,57 @@ private:
         add(logistic, "Person", {{"name", "UNKNOWN"}, {"enterpriseRef", "UNKNOWN"}, {"roleRef", "Owner"}});
         pugi::xml_node history = add(root, "HistoryRecord",
                                      {{"number", "1"}, {"origination", "2000-01-01T00:00:00"}, {"software", "Punchbit"}, {"lastChange", "2000-01-01T00:00:00"}});
-        pugi::xml_node revision = add(history, "FileRevision", {{"fileRevisionId", "1"}, {"comment", part_.name}});
+        std::string words;
+        for (const std::string& line : stamp_.all()) words += (words.empty() ? "" : "; ") + line;
+        if (words.empty()) words = part_.name;
+        pugi::xml_node revision = add(history, "FileRevision", {{"fileRevisionId", stamp_.revision.empty() ? "1" : stamp_.revision}, {"comment", words}});
         pugi::xml_node package = add(revision, "SoftwarePackage", {{"name", "Punchbit"}, {"revision", kVersion}, {"vendor", "Punchbit"}});
         add(package, "Certification", {{"certificationStatus", "SELFTEST"}});
     }
 
-    std::string designator() const { return (part_.reference.empty() ? "X" : part_.reference) + "1"; }
-
-    void bill(pugi::xml_node root) {
-        if (!isBought(part_.kind)) return;
-        pugi::xml_node bom = add(root, "Bom", {{"name", "BILL"}});
-        pugi::xml_node head = add(bom, "BomHeader", {{"assembly", part_.name}, {"revision", "1"}});
-        add(head, "StepRef", {{"name", "FOOTPRINT"}});
-        pugi::xml_node item = add(bom, "BomItem", {{"OEMDesignNumberRef", part_.name},
-                                                   {"quantity", "1"},
-                                                   {"pinCount", std::to_string(f_.pads.size())},
-                                                   {"category", part_.kind == PartKind::Loose ? "MECHANICAL" : "ELECTRICAL"},
-                                                   {"description", part_.description}});
-        add(item, "RefDes", {{"name", designator()}, {"packageRef", part_.name}, {"populate", "true"}, {"layerRef", "TOP_COPPER"}});
-        pugi::xml_node characteristics = add(item, "Characteristics", {{"category", part_.kind == PartKind::Loose ? "MECHANICAL" : "ELECTRICAL"}});
-        if (!part_.value.empty())
-            add(characteristics, "Textual", {{"definitionSource", "OEM"}, {"textualCharacteristicName", "VALUE"}, {"textualCharacteristicValue", part_.value}});
+    /// "K2:p1" on a trial board.
+    static std::string designatorOnBoard(const FeatureId& id) {
+        const std::size_t colon = id.find(':');
+        return colon == std::string::npos ? std::string() : id.substr(0, colon);
     }
 
+    bool anyBought() const {
+        return std::any_of(components_.begin(), components_.end(),
+                           [](const IpcComponent& c) { return isBought(c.part->kind); });
+    }
+
+    void bill(pugi::xml_node root) {
+        if (!anyBought()) return;
+        pugi::xml_node bom = add(root, "Bom", {{"name", "BILL"}});
+        pugi::xml_node head = add(bom, "BomHeader", {{"assembly", part_.name}, {"revision", "1"}});
+        add(head, "StepRef", {{"name", step()}});
+        for (const auto& [name, package] : packages_) {
+            const Part& part = package.first;
+            if (!isBought(part.kind)) continue;
+            const char* category = part.kind == PartKind::Loose ? "MECHANICAL" : "ELECTRICAL";
+            pugi::xml_node item = add(bom, "BomItem", {{"OEMDesignNumberRef", name},
+                                                       {"quantity", std::to_string(std::count(packageOf_.begin(), packageOf_.end(), name))},
+                                                       {"pinCount", std::to_string(package.second->pads.size())},
+                                                       {"category", category},
+                                                       {"description", part.description}});
+            for (std::size_t i = 0; i < components_.size(); ++i)
+                if (packageOf_[i] == name)
+                    add(item, "RefDes", {{"name", components_[i].designator}, {"packageRef", name}, {"populate", "true"}, {"layerRef", sideOf(components_[i])}});
+            pugi::xml_node characteristics = add(item, "Characteristics", {{"category", category}});
+            if (!part.value.empty())
+                add(characteristics, "Textual", {{"definitionSource", "OEM"}, {"textualCharacteristicName", "VALUE"}, {"textualCharacteristicValue", part.value}});
+        }
+    }
+
+    const char* step() const { return board_.name.empty() ? "FOOTPRINT" : "BOARD"; }
+    static const char* sideOf(const IpcComponent& c) { return c.frame.mirrored ? "BOTTOM_COPPER" : "TOP_COPPER"; }
+
     void fill(pugi::xml_node content) {
-        add(content, "FunctionMode", {{"mode", "USERDEF"}, {"level", "1"}, {"comment", "land pattern"}});
-        add(content, "StepRef", {{"name", "FOOTPRINT"}});
+        add(content, "FunctionMode", {{"mode", "USERDEF"}, {"level", "1"}, {"comment", board_.name.empty() ? "land pattern" : "trial board"}});
+        add(content, "StepRef", {{"name", step()}});
         for (const LayerRow& row : kRows) add(content, "LayerRef", {{"name", row.name}});
         for (const char* drill : {"PLATED_HOLES", "BARE_HOLES"}) add(content, "LayerRef", {{"name", drill}});
-        if (isBought(part_.kind)) add(content, "BomRef", {{"name", "BILL"}});
+        if (anyBought()) add(content, "BomRef", {{"name", "BILL"}});
         pugi::xml_node lines = add(content, "DictionaryLineDesc", {{"units", "MILLIMETER"}});
         for (const auto& [width, id] : lines_)
             add(add(lines, "EntryLineDesc", {{"id", id}}), "LineDesc", {{"lineEnd", "ROUND"}, {"lineWidth", width}});
@@ -239,39 +275,50 @@ private:
             pugi::xml_node layer = add(data, "Layer", {{"name", drill}, {"layerFunction", "DRILL"}, {"side", "ALL"}, {"polarity", "POSITIVE"}});
             add(layer, "Span", {{"fromLayer", "TOP_COPPER"}, {"toLayer", "BOTTOM_COPPER"}});
         }
-        pugi::xml_node step = add(data, "Step", {{"name", "FOOTPRINT"}});
-        for (const Pad& p : f_.pads) (void)padstack(p);
-        for (const Conductor& c : f_.attached.lands)
-            if (!c.outlined) (void)padstack(c);
+        pugi::xml_node step = add(data, "Step", {{"name", this->step()}});
+        for (const auto& [name, package] : packages_) {
+            for (const Pad& p : package.second->pads) (void)padstack(p);
+            for (const Conductor& c : package.second->attached.lands)
+                if (!c.outlined) (void)padstack(c);
+        }
         writeStacks(step);
         add(step, "Datum", {{"x", mm(Length())}, {"y", mm(Length())}});
-        const Rect& r = board_.outline;
-        polygon(add(step, "Profile"), "Polygon", {{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}}, true);
-        package(step);
-        pugi::xml_node component = add(step, "Component", {{"refDes", designator()}, {"packageRef", part_.name}, {"layerRef", "TOP_COPPER"},
-                                                           {"part", part_.name}, {"mountType", throughHoles() ? "THMT" : "SMT"}});
-        add(component, "Location", {{"x", mm(Length())}, {"y", mm(Length())}});
+        pugi::xml_node profile = add(step, "Profile");
+        const Polygons rings = board_.rings.empty() ? polygonsOf(rectangleRing(board_.outline)) : board_.rings;
+        for (std::size_t i = 0; i < rings.size(); ++i) polygon(profile, i == 0 ? "Polygon" : "Cutout", rings[i], true);
+        for (const auto& [name, package] : packages_) writePackage(step, name, package.first, *package.second);
+        for (std::size_t i = 0; i < components_.size(); ++i) {
+            const IpcComponent& c = components_[i];
+            if (!isPlaced(c.part->kind)) continue;
+            pugi::xml_node component = add(step, "Component", {{"refDes", c.designator}, {"packageRef", packageOf_[i]}, {"layerRef", sideOf(c)},
+                                                               {"part", packageOf_[i]}, {"mountType", throughHoles(*c.footprint) ? "THMT" : "SMT"}});
+            if (c.frame.turn != Angle() || c.frame.mirrored) {
+                pugi::xml_node xform = add(component, "Xform", {{"rotation", degrees(c.frame.turn)}});
+                if (c.frame.mirrored) xform.append_attribute("mirror") = "true";
+            }
+            add(component, "Location", {{"x", mm(c.frame.at.x)}, {"y", mm(c.frame.at.y)}});
+        }
         layers(step);
     }
 
-    bool throughHoles() const {
-        return std::any_of(f_.pads.begin(), f_.pads.end(), [](const Pad& p) { return p.hole > Length(); });
+    static bool throughHoles(const Footprint& f) {
+        return std::any_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return p.hole > Length(); });
     }
 
     static const char* electrical(PinKind kind) {
         return kind == PinKind::NotConnected ? "UNDEFINED" : kind == PinKind::NotSaid ? "UNDEFINED" : "ELECTRICAL";
     }
 
-    void package(pugi::xml_node step) {
-        pugi::xml_node package = add(step, "Package", {{"name", part_.name}, {"type", "OTHER"}, {"pinOne", f_.pads.empty() ? "" : f_.pads.front().number},
+    void writePackage(pugi::xml_node step, const std::string& name, const Part& part, const Footprint& f) {
+        pugi::xml_node package = add(step, "Package", {{"name", name}, {"type", "OTHER"}, {"pinOne", f.pads.empty() ? "" : f.pads.front().number},
                                                        {"pinOneOrientation", "OTHER"}});
-        if (f_.body) {
-            package.append_attribute("height") = mm(f_.body->height + part_.body.standoff).c_str();
-            package.append_attribute("comment") = part_.description.c_str();
+        if (f.body) {
+            package.append_attribute("height") = mm(f.body->height + part.body.standoff).c_str();
+            package.append_attribute("comment") = part.description.c_str();
             pugi::xml_node outline = add(package, "Outline");
-            polygon(outline, "Polygon", f_.body->ring(), true);
+            polygon(outline, "Polygon", f.body->ring(), true);
             add(outline, "LineDescRef", {{"id", line(Length::fromMm(0.1))}});
-            const Point middle = f_.body->rect.middle();
+            const Point middle = f.body->rect.middle();
             add(package, "PickupPoint", {{"x", mm(middle.x)}, {"y", mm(middle.y)}});
         }
         pugi::xml_node lands = add(package, "LandPattern");
@@ -284,12 +331,12 @@ private:
             add(node, "StandardPrimitiveRef", {{"id", primitiveOf(land)}});
             add(node, "PinRef", {{"pin", c.number}});
         };
-        for (const Pad& p : f_.pads) pad(p);
-        for (const Conductor& c : f_.attached.lands)
+        for (const Pad& p : f.pads) pad(p);
+        for (const Conductor& c : f.attached.lands)
             if (!c.outlined && !c.number.empty() && !c.fiducial) pad(c);
-        for (const Pad& p : f_.pads) {
+        for (const Pad& p : f.pads) {
             const Pin* pin = nullptr;
-            for (const Pin& one : part_.pins)
+            for (const Pin& one : part.pins)
                 if (one.number == p.number) pin = &one;
             pugi::xml_node node = add(package, "Pin", {{"number", p.number}});
             if (pin != nullptr && !pin->names.empty()) node.append_attribute("name") = pin->names.front().c_str();
@@ -313,7 +360,8 @@ private:
                 pugi::xml_node set = add(layer, "Set");
                 if (shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad) {
                     set.append_attribute("padUsage") = "TERMINATION";
-                    set.append_attribute("componentRef") = designator().c_str();
+                    const std::string on = designatorOnBoard(shape.id);
+                    set.append_attribute("componentRef") = (on.empty() ? components_.front().designator : on).c_str();
                 } else if (!shape.name.empty()) {
                     // A keepout says what it keeps clear by its name.
                     set.append_attribute("comment") = shape.name.c_str();
@@ -349,7 +397,11 @@ private:
 
     const Part& part_;
     const Footprint& f_;
-    ProofBoard board_;
+    const std::vector<IpcComponent>& components_;
+    const Stamp& stamp_;
+    const ProofBoard& board_;
+    std::map<std::string, std::pair<Part, const Footprint*>> packages_;
+    std::vector<std::string> packageOf_;  ///< of each component
     pugi::xml_document document_;
     std::map<std::string, Entry> primitives_;
     std::map<std::string, std::string> lines_;
@@ -358,11 +410,23 @@ private:
 
 }  // namespace
 
-Result<std::string> ipc2581(const Part& part, const Footprint& f) {
+Result<std::string> ipc2581(const Part& part, const Footprint& f, const Stamp& stamp) {
     for (const Pad& p : f.pads)
         if (!std::isfinite(p.at.x.mm()) || !std::isfinite(p.at.y.mm()) || !(shownLand(p).width > Length()))
             return problem("pad " + p.number + " has no place or size", part.name, "Look at its readings");
-    return Writer(part, f).write();
+    const ProofBoard board = proofBoard(f);
+    const std::vector<IpcComponent> components{{&part, &f, designatorOf(part), {}}};
+    return Writer(part, f, board, components, stamp).write();
+}
+
+Result<std::string> ipc2581(const Part& whole, const Footprint& all, const ProofBoard& board,
+                            const std::vector<IpcComponent>& components, const Stamp& stamp) {
+    for (const IpcComponent& c : components)
+        for (const Pad& p : c.footprint->pads)
+            if (!std::isfinite(p.at.x.mm()) || !std::isfinite(p.at.y.mm()) || !(shownLand(p).width > Length()))
+                return problem("pad " + p.number + " has no place or size", c.designator, "Look at its readings");
+    if (components.empty()) return problem("no part is on the board", board.name, "Place one");
+    return Writer(whole, all, board, components, stamp).write();
 }
 
 }  // namespace punch

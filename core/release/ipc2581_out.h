@@ -7,12 +7,26 @@
 
 #include <string>
 
+#include "core/approval/approval.h"
 #include "core/base/result.h"
 #include "core/footprint.h"
+#include "core/geometry/frame.h"
+#include "core/release/proof_board.h"
 
 namespace punch {
 
 /// Errors: a place or size that is no number.
-Result<std::string> ipc2581(const Part& part, const Footprint& footprint);
+Result<std::string> ipc2581(const Part& part, const Footprint& footprint, const Stamp& stamp = {});
+
+/// One of the parts on a board: its footprint in its own frame, and how it lies.
+struct IpcComponent {
+    const Part* part = nullptr;
+    const Footprint* footprint = nullptr;
+    std::string designator;
+    Frame frame;
+};
+/// A board of several: `all` is what lies on its layers. Errors: no parts, and as above.
+Result<std::string> ipc2581(const Part& whole, const Footprint& all, const ProofBoard& board,
+                            const std::vector<IpcComponent>& components, const Stamp& stamp = {});
 
 }  // namespace punch

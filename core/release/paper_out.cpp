@@ -82,6 +82,8 @@ public:
         ink(0);
         const std::string title = titleOf(what, options_.mirrored);
         words(cell.x, cell.y + 2.4, title, 2.4);
+        ink(0.4);
+        words(cell.x, cell.y + cell.h + 1.6, what.stamp, 1.4);
     }
 
 private:
@@ -216,7 +218,8 @@ Result<std::vector<std::vector<Cell>>> pagesOf(const std::vector<PaperPart>& par
     for (std::size_t i = 0; i < parts.size(); ++i) {
         const Content c = contentOf(*parts[i].footprint);
         // As wide as its title, so that no two run into each other.
-        const double title = 1.35 * static_cast<double>(titleOf(parts[i], o.mirrored).size());
+        const double title = std::max(1.35 * static_cast<double>(titleOf(parts[i], o.mirrored).size()),
+                                      0.8 * static_cast<double>(parts[i].stamp.size()));
         cells.push_back({i, 0, 0, std::max(c.w + kRuler, title), c.h + kRuler + 4});
     }
     std::stable_sort(cells.begin(), cells.end(), [](const Cell& a, const Cell& b) { return a.h > b.h; });

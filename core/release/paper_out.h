@@ -19,6 +19,7 @@ inline constexpr double kPaperTestLength = 100;  // mm
 struct PaperPart {
     const Part* part = nullptr;
     const Footprint* footprint = nullptr;
+    std::string stamp = {};  ///< a line under it; empty: none
 };
 
 struct PaperOptions {

@@ -52,16 +52,7 @@ std::string pictureViews() {
     return all;
 }
 
-Result<std::string> partAsPng(const Part& part, const Footprint& f, const std::string& home,
-                              const PictureWanted& wanted) {
-    if (wanted.width < kLeast || wanted.height < kLeast || wanted.width > kMost || wanted.height > kMost)
-        return problem("a picture has 16 to 10000 pixels each way", {}, "Choose another size");
-    if (wanted.view == "sheet") return sheetPng(part, f, wanted);
-    const auto* from = std::find_if(std::begin(kSeenFrom), std::end(kSeenFrom),
-                                    [&](const auto& known) { return wanted.view == known.first; });
-    if (from == std::end(kSeenFrom))
-        return problem("“" + wanted.view + "” is no view", {}, "Choose one of " + pictureViews());
-    SolidWorker worker;
+Result<BodyMeshes> bodyMeshes(const Part& part, const Footprint& f, const std::string& home, SolidWorker& worker) {
     std::vector<std::shared_ptr<const Solid>> meshes;
     for (const StandingSolid& s : f.solids) {
         const SolidFile* file = solidById(part, s.id);
@@ -80,6 +71,22 @@ Result<std::string> partAsPng(const Part& part, const Footprint& f, const std::s
         if (!made) return tl::make_unexpected(made.error());
         pieces.solid = std::make_shared<const Solid>(std::move(*made));
     }
+    return BodyMeshes{std::move(meshes), std::move(pieces)};
+}
+
+Result<std::string> partAsPng(const Part& part, const Footprint& f, const std::string& home,
+                              const PictureWanted& wanted) {
+    if (wanted.width < kLeast || wanted.height < kLeast || wanted.width > kMost || wanted.height > kMost)
+        return problem("a picture has 16 to 10000 pixels each way", {}, "Choose another size");
+    if (wanted.view == "sheet") return sheetPng(part, f, wanted);
+    const auto* from = std::find_if(std::begin(kSeenFrom), std::end(kSeenFrom),
+                                    [&](const auto& known) { return wanted.view == known.first; });
+    if (from == std::end(kSeenFrom))
+        return problem("“" + wanted.view + "” is no view", {}, "Choose one of " + pictureViews());
+    SolidWorker worker;
+    const auto bodies = bodyMeshes(part, f, home, worker);
+    if (!bodies) return tl::make_unexpected(bodies.error());
+    const auto& [meshes, pieces] = *bodies;
     SolidScene scene = sceneOf(part, f, meshes, pieces, {});
     SpaceLook look;
     look.lift = wanted.lift;

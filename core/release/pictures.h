@@ -5,7 +5,9 @@
 #include <string>
 
 #include "core/base/result.h"
+#include "core/body/scene.h"
 #include "core/footprint.h"
+#include "core/solid/solid_worker.h"
 
 namespace punch {
 
@@ -23,5 +25,13 @@ std::string pictureViews();
 /// cannot be read; of the sheet: the part is not placed yet.
 Result<std::string> partAsPng(const Part& part, const Footprint& footprint, const std::string& home,
                               const PictureWanted& wanted);
+
+/// Bodies of a part as triangles, read from beside it and made of its marks.
+struct BodyMeshes {
+    std::vector<std::shared_ptr<const Solid>> meshes;  ///< in the order of the footprint's solids
+    MarkedSolid pieces;
+};
+/// Errors: a body's file is not there or broken, punch-solid is missing.
+Result<BodyMeshes> bodyMeshes(const Part& part, const Footprint& footprint, const std::string& home, SolidWorker& worker);
 
 }  // namespace punch

@@ -58,13 +58,11 @@ std::vector<Shape> boardArtwork(const Part& part, const Footprint& footprint, co
         return shapes;
     }
     const Length width = Length::fromMm(0.1);
-    const Rect& r = board.outline;
-    std::vector<Shape> shapes = {
-        {Purpose::Cut,
-         {},
-         "board",
-         Line{{{r.left, r.bottom}, {r.right, r.bottom}, {r.right, r.top}, {r.left, r.top}, {r.left, r.bottom}}, width},
-         true}};
+    std::vector<Shape> shapes;
+    for (std::vector<Point> ring : board.rings.empty() ? polygonsOf(rectangleRing(board.outline)) : board.rings) {
+        ring.push_back(ring.front());
+        shapes.push_back({Purpose::Cut, {}, "board", Line{std::move(ring), width}, true});
+    }
     for (const Shape& cut : artwork(part, footprint, Layer::CutOuts)) {
         if (cut.purpose == Purpose::PlatedCut) continue;  // milled before plating: the plated drill file has it
         Polygons rings;

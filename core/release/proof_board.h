@@ -13,6 +13,8 @@ namespace punch {
 
 struct ProofBoard {
     Rect outline;
+    Polygons rings = {};    ///< an own shape of it, and what is cut out of it; empty: the rectangle
+    std::string name = {};  ///< of a trial board; empty: the part's own proof board
     std::vector<Point> fiducials;
     static Length fiducialCopper() { return Length::fromMm(1.0); }
     static Length fiducialOpening() { return Length::fromMm(2.0); }

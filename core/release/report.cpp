@@ -52,7 +52,7 @@ const char* classOf(GaugeState state) {
 
 class Report {
 public:
-    Report(const Part& part, const Footprint& f) : part_(part), f_(f) {}
+    Report(const Part& part, const Footprint& f, const Stamp& stamp) : part_(part), f_(f), stamp_(stamp) {}
 
     std::string write(const std::string& svg, const std::string& made) {
         const bool loose = std::any_of(f_.pads.begin(), f_.pads.end(), [](const Pad& p) { return !p.firm; });
@@ -66,6 +66,7 @@ public:
                             f_.gauges.size(), stateName(worst));
         out_ += "<div class=\"sheet\">" + svg.substr(svg.find("<svg")) + (loose ? "<div class=\"loose\">LOOSE</div>" : "") + "</div>\n";
         out_ += "<p class=\"quiet\">At 1:1 where it is printed without scaling. mm from the datum, x right, y up, seen from the part side; doubts at 95 %.</p>\n";
+        approval();
         gauges();
         coordinates();
         holes();
@@ -98,6 +99,21 @@ private:
     void gauges() {
         table("Gauges", {"Gauge", "State", "What it says"});
         for (const Gauge& g : f_.gauges) line({g.title, stateName(g.state), fill(g.words, g.of, Unit::Mm, 2)}, classOf(g.state));
+        end();
+    }
+
+    void approval() {
+        const Approval& a = part_.approval;
+        if (!stamp_.line.empty())
+            out_ += fmt::format("<p><b>{}</b><br><span class=\"quiet\">SHA-256 {}</span></p>\n", safe(stamp_.line), stamp_.digest);
+        if (!a.passes.empty()) {
+            table("Let pass by a person", {"Gauge", "It said", "Because", "By", "On"});
+            for (const LetPass& p : a.passes) line({p.gauge, p.says, p.reason, p.by, p.date});
+            end();
+        }
+        if (a.versions.empty()) return;
+        table("Versions", {"#", "Released by", "On", "What is new", "SHA-256"});
+        for (const Version& v : a.versions) line({std::to_string(v.number), v.released.by, v.released.date, v.note, v.released.digest.substr(0, 12)});
         end();
     }
 
@@ -190,15 +206,16 @@ private:
 
     const Part& part_;
     const Footprint& f_;
+    const Stamp& stamp_;
     std::string out_;
 };
 
 }  // namespace
 
-Result<std::string> reportHtml(const Part& part, const Footprint& f, const std::string& made) {
+Result<std::string> reportHtml(const Part& part, const Footprint& f, const std::string& made, const Stamp& stamp) {
     const auto svg = sheetSvg(part, f);
     if (!svg) return tl::make_unexpected(svg.error());
-    return Report(part, f).write(*svg, made);
+    return Report(part, f, stamp).write(*svg, made);
 }
 
 }  // namespace punch

@@ -7,6 +7,7 @@
 
 #include <string>
 
+#include "core/approval/approval.h"
 #include "core/base/result.h"
 #include "core/footprint.h"
 
@@ -14,6 +15,7 @@ namespace punch {
 
 /// `made`: the date that is printed; empty: none. A part with loose pads says so across its drawing. Errors: a place
 /// that is no number.
-Result<std::string> reportHtml(const Part& part, const Footprint& footprint, const std::string& made = {});
+Result<std::string> reportHtml(const Part& part, const Footprint& footprint, const std::string& made = {},
+                               const Stamp& stamp = {});
 
 }  // namespace punch

@@ -102,6 +102,15 @@ void addBoard(const Part& part, const Footprint& f, SolidsToMake& to) {
     }
 }
 
+/// A comment after the file's first line (ISO 10303-21, 5.6), ASCII.
+std::string withComment(const std::string& step, const std::string& says) {
+    const std::size_t end = step.find('\n');
+    if (says.empty() || end == std::string::npos) return step;
+    std::string words;
+    for (const char c : says) words += c == '*' || c < 0x20 || c > 0x7E ? '_' : c;
+    return step.substr(0, end + 1) + "/* " + words + " */\n" + step.substr(end + 1);
+}
+
 }  // namespace
 
 SolidsToMake partAsSolids(const Part& part, const Footprint& f, const std::string& home) {
@@ -149,7 +158,7 @@ std::vector<std::string> missingBodies(const Part& part, const std::string& home
 }
 
 Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& f, const std::string& stem,
-                                            const std::string& home) {
+                                            const std::string& home, const std::string& says) {
     static std::atomic<int> count{0};
     SolidWorker worker;
     std::vector<NamedContent> files;
@@ -163,7 +172,7 @@ Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& f
         const auto text = readWhole(path);
         fs::remove(path, error);
         if (!text) return tl::make_unexpected(text.error());
-        files.push_back({name, *text});
+        files.push_back({name, withComment(*text, says)});
         return {};
     };
     // A part of which no body is known has its board all the same.

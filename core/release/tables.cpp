@@ -41,7 +41,7 @@ Result<void> allPlaced(const Footprint& f) {
 /// SVG's y points down; the sheet's up.
 class Drawing {
 public:
-    Drawing(const Rect& view, const std::string& title) {
+    Drawing(const Rect& view, const std::string& title, const std::vector<std::string>& says) {
         svg_ = doc_.append_child("svg");
         svg_.append_attribute("xmlns") = "http://www.w3.org/2000/svg";
         svg_.append_attribute("version") = "1.1";
@@ -50,6 +50,9 @@ public:
         svg_.append_attribute("viewBox") =
             fmt::format("{} {} {} {}", mm(view.left), mm(-view.top), mm(view.width()), mm(view.height())).c_str();
         svg_.append_child("title").text() = title.c_str();
+        std::string words;
+        for (const std::string& line : says) words += line + "\n";
+        if (!words.empty()) svg_.append_child("desc").text() = words.c_str();
     }
     void group(const std::string& id) {
         group_ = svg_.append_child("g");
@@ -119,11 +122,13 @@ private:
 
 }  // namespace
 
-Result<std::string> coordinateTable(const Part&, const Footprint& f) {
+Result<std::string> coordinateTable(const Part&, const Footprint& f, const Stamp& stamp) {
     if (const auto ok = allPlaced(f); !ok) return tl::make_unexpected(ok.error());
     std::string text =
         "number,kind,x_mm,y_mm,x_doubt_mm,y_doubt_mm,hole_mm,land_mm,land_shape,slot_length_mm,slot_turn_deg,"
-        "land_length_mm,land_turn_deg\r\n";
+        "land_length_mm,land_turn_deg";
+    text += stamp.line.empty() ? "\r\n" : ",version,digest\r\n";
+    const std::string end = stamp.line.empty() ? "\r\n" : fmt::format(",{},{}\r\n", stamp.revision, stamp.digest);
     // A round hole has no length, a bare one no land: their cells stay empty.
     const auto slot = [](Length length, Angle turn) {
         return length > Length() ? fmt::format("{},{:.3f}", mm(length), turn.degrees() + 0.0) : std::string(",");
@@ -132,20 +137,20 @@ Result<std::string> coordinateTable(const Part&, const Footprint& f) {
         return fmt::format("{},{:.3f}", mm(land.length), land.turn.degrees() + 0.0);
     };
     for (const Pad& p : f.pads)
-        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}\r\n", cell(p.number), mm(p.at.x), mm(p.at.y),
+        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}", cell(p.number), mm(p.at.x), mm(p.at.y),
                             mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width),
-                            nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p)));
+                            nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p))) + end;
     // Holes beside a pad's own: of another make in the same land, of vias.
     for (const Conductor& c : f.attached.lands)
         if (c.hole > Length())
-            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}\r\n", cell(c.number), mm(c.at.x), mm(c.at.y),
+            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}", cell(c.number), mm(c.at.x), mm(c.at.y),
                                 mm(c.hole), mm(shownLand(c).width), nameOf(shownLand(c).shape),
-                                slot(c.slotLength, c.slotTurn), longer(shownLand(c)));
+                                slot(c.slotLength, c.slotTurn), longer(shownLand(c))) + end;
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},{},{},{},{},{},{},{},{},{}\r\n", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
+        text += fmt::format("{},{},{},{},{},{},{},{},{},{}", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
                             mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),
                             h.plated ? fmt::format("{},{}", mm(h.land.width), nameOf(h.land.shape)) : std::string(","),
-                            slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(","));
+                            slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(",")) + end;
     return text;
 }
 
@@ -175,13 +180,13 @@ const std::vector<SheetGroup>& sheetGroups() {
 
 }  // namespace
 
-Result<std::string> sheetSvg(const Part& part, const Footprint& f) {
+Result<std::string> sheetSvg(const Part& part, const Footprint& f, const Stamp& stamp) {
     if (const auto ok = allPlaced(f); !ok) return tl::make_unexpected(ok.error());
     Rect content = f.courtyard;
     content.add(boundsOf(f.silkscreen));
     Rect view = content.grown(Length::fromMm(3));
     view.bottom -= Length::fromMm(6);
-    Drawing d(view, part.name + ", footprint at 1:1, seen from the part side");
+    Drawing d(view, part.name + ", footprint at 1:1, seen from the part side", stamp.all());
     for (const SheetGroup& group : sheetGroups()) {
         d.group(group.name);
         for (const Layer layer : group.layers) d.shapes(artwork(part, f, layer), group.style);

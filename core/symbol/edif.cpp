@@ -102,7 +102,7 @@ std::string figureOf(const SymbolShape& s, Point middle) {
 
 }  // namespace
 
-Result<std::string> symbolEdif(const Part& part) {
+Result<std::string> symbolEdif(const Part& part, const std::vector<std::string>& says) {
     if (part.pins.empty()) return problem("it has no pins: there is no symbol", part.name, "Name its pins first");
     const BlockSymbol symbol = blockSymbol(part);
     std::set<std::string> cells;
@@ -113,6 +113,7 @@ Result<std::string> symbolEdif(const Part& part) {
         }());
     out += fmt::format("  (status (written (timeStamp 2000 1 1 0 0 0) (program \"Punchbit\" (version {}))))\n",
                        quoted(kVersion));
+    for (const std::string& line : says) out += fmt::format("  (comment {})\n", quoted(line));
     out +=
         "  (library SYMBOLS\n    (edifLevel 0)\n    (technology (numberDefinition (scale 1 (e 1 -5) (unit DISTANCE)))\n"
         "      (figureGroup PINS) (figureGroup BLOCK) (figureGroup SHAPES) (figureGroup TEXTS))\n";

@@ -9,8 +9,8 @@
 namespace punch {
 
 /// A cell for each block. Coordinates in 10 µm. Names that are no identifiers are renamed, their own words kept.
-/// Errors: the part has no pins.
-Result<std::string> symbolEdif(const Part& part);
+/// `says` stands in comments. Errors: the part has no pins.
+Result<std::string> symbolEdif(const Part& part, const std::vector<std::string>& says = {});
 /// The same as a picture, 1:1 in mm. Errors: the same.
 Result<std::string> symbolSvg(const Part& part);
 

@@ -1,0 +1,128 @@
+#include "core/board/board_files.h"
+
+#include <fmt/format.h>
+
+#include <cmath>
+#include <map>
+
+#include "core/board/board_check.h"
+#include "core/release/drill.h"
+#include "core/release/formats.h"
+#include "core/release/gerber.h"
+#include "core/release/ipc2581_out.h"
+
+namespace punch {
+namespace {
+
+std::string cell(const std::string& text) {
+    if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
+    std::string out = "\"";
+    for (const char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
+    return out + "\"";
+}
+
+std::string mm(Length l) {
+    const std::string s = fmt::format("{:.4f}", l.mm());
+    return s == "-0.0000" ? "0.0000" : s;
+}
+
+double within360(double degrees) {
+    const double d = std::fmod(degrees, 360);
+    return d < 0 ? d + 360 : d;
+}
+
+/// What the board says of itself in its files: which parts, in which versions.
+Stamp stampOf(const LaidBoard& b) {
+    Stamp s;
+    s.line = b.board.name + ", trial board";
+    s.revision = "trial";
+    for (const LaidPart& p : b.parts)
+        if (p.there()) {
+            // The part as it is kept carries its class letter, not its designator.
+            const ApprovalState state = standingOf(p.of.part, p.of.footprint);
+            s.passes.push_back(fmt::format("{}: {}{}", p.placing.designator, p.of.part.name,
+                                           state.version > 0 ? fmt::format(", version {}", state.version) : ""));
+        }
+    return s;
+}
+
+}  // namespace
+
+Point pickPoint(const Footprint& f) {
+    if (f.body) return f.body->rect.middle();
+    Rect box;
+    for (const Pad& p : f.pads) box.add(boundsOf(landShape(p)));
+    for (const Conductor& c : f.attached.lands) box.add(boundsOf(landShape(c)));
+    return box.empty ? f.courtyard.middle() : box.middle();
+}
+
+std::string placementTable(const LaidBoard& b) {
+    std::string text = "designator,part,value,side,pick_x_mm,pick_y_mm,datum_x_mm,datum_y_mm,turn_deg\r\n";
+    for (const LaidPart& p : b.parts) {
+        if (!p.there() || !isPlaced(p.of.part.kind)) continue;
+        const Point pick = pickPoint(p.lies);
+        text += fmt::format("{},{},{},{},{},{},{},{},{:.3f}\r\n", cell(p.placing.designator), cell(p.of.part.name),
+                            cell(p.of.part.value), p.placing.bottom ? "bottom" : "top", mm(pick.x), mm(pick.y),
+                            mm(p.placing.at.x), mm(p.placing.at.y), within360(p.placing.turn.degrees()));
+    }
+    return text;
+}
+
+std::string billOfMaterial(const LaidBoard& b) {
+    struct Item {
+        int quantity = 0;
+        std::string designators;
+    };
+    std::map<std::array<std::string, 3>, Item> items;
+    for (const LaidPart& p : b.parts) {
+        if (!p.there() || !isBought(p.of.part.kind)) continue;
+        Item& item = items[{p.of.part.name, p.of.part.value, p.of.part.description}];
+        ++item.quantity;
+        item.designators += (item.designators.empty() ? "" : " ") + p.placing.designator;
+    }
+    std::string text = "quantity,designators,part,value,description\r\n";
+    for (const auto& [what, item] : items)
+        text += fmt::format("{},{},{},{},{}\r\n", item.quantity, cell(item.designators), cell(what[0]), cell(what[1]), cell(what[2]));
+    return text;
+}
+
+Result<std::vector<NamedContent>> fabFiles(const LaidBoard& b) {
+    for (const LaidPart& p : b.parts)
+        if (!p.there()) return problem(p.of.trouble, p.placing.designator, "Find its file, or take it off the board");
+    if (b.parts.empty() && b.board.holes.empty()) return problem("nothing is on it", b.board.name, "Place a part");
+    const std::string stem = fileStem(b.board.name);
+    const Stamp stamp = stampOf(b);
+    std::vector<NamedContent> files;
+    for (const BoardLayerKind& kind : boardLayers()) {
+        auto image = gerber(b.whole, b.all, b.outline, kind.layer, stamp);
+        if (!image) return tl::make_unexpected(image.error());
+        files.push_back({stem + "-" + kind.fileName + ".gbr", std::move(*image)});
+    }
+    for (const Plating plating : {Plating::Plated, Plating::Bare}) {
+        auto holes = drill(b.whole, b.all, plating, stamp);
+        if (!holes) return tl::make_unexpected(holes.error());
+        files.push_back({stem + (plating == Plating::Plated ? "-plated.drl" : "-bare.drl"), std::move(*holes)});
+    }
+    return files;
+}
+
+Result<std::vector<NamedContent>> boardFiles(const LaidBoard& b) {
+    auto made = fabFiles(b);
+    if (!made) return made;
+    std::vector<NamedContent> files = std::move(*made);
+    const std::string stem = fileStem(b.board.name);
+    const Stamp stamp = stampOf(b);
+    if (!b.parts.empty()) {
+        std::vector<IpcComponent> components;
+        for (const LaidPart& p : b.parts)
+            components.push_back({&p.of.part, &p.of.footprint, p.placing.designator, p.placing.frame()});
+        auto xml = ipc2581(b.whole, b.all, b.outline, components, stamp);
+        if (!xml) return tl::make_unexpected(xml.error());
+        files.push_back({stem + "-ipc2581.xml", std::move(*xml)});
+    }
+    files.push_back({stem + "-placement.csv", placementTable(b)});
+    files.push_back({stem + "-bill-of-material.csv", billOfMaterial(b)});
+    return files;
+}
+
+}  // namespace punch
