@@ -6,6 +6,7 @@
 #include <QInputDialog>
 
 #include "app/bench_window.h"
+#include "app/board/coupon_dialog.h"
 #include "app/foreign/foreign_choice.h"
 #include "app/paper.h"
 #include "app/qt_text.h"
@@ -76,6 +77,13 @@ void BenchWindow::commandsOfParts() {
             if (!path.isEmpty()) openBoard(path);
         },
         tr("several parts outline place courtyard overlap fab files placement bill of material"));
+    whenOpen(
+        tr("Fit coupon"), {},
+        [this] {
+            document_.settle();
+            CouponDialog(document_, view_, this).exec();
+        },
+        tr("graded holes pegs rings test board which fitted"));
     always(
         tr("Library"), Qt::CTRL | Qt::Key_L,
         [this] {

@@ -7,6 +7,7 @@
 #include <filesystem>
 
 #include "cli/parts_read.h"
+#include "core/board/board_picture.h"
 #include "core/board/coupon.h"
 #include "core/derive.h"
 #include "core/part/file.h"
@@ -43,6 +44,11 @@ int couponCommand(const CouponArguments& a) {
         fmt::print("  {} {:+.2f}", c.label, c.by.mm());
         for (const CouponHole& h : c.holes) fmt::print("  {} {:.2f}", featureWords(*part, h.id), h.size.mm());
         fmt::print("\n");
+    }
+    if (!a.picture.empty()) {
+        const auto png = boardPicture(coupon->board, {}, 1280, 800, SeenFrom::Above);
+        if (!png) return failed(png.error());
+        if (const auto written = writeAtomically(a.picture, *png); !written) return failed(written.error());
     }
     for (const NamedContent& f : *files) fmt::print("{}\n", (std::filesystem::path(a.folder) / f.name).string());
     return 0;

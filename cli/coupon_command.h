@@ -12,7 +12,7 @@ struct CouponArguments {
     int narrower = 2, wider = 2;
     bool noRings = false;
     std::string from, holes, pegs;  ///< a .coupon file, and the labels of the copies that fitted
-    std::string date;
+    std::string date, picture;
 };
 
 /// Exit 0 done, 2 not.

@@ -356,6 +356,7 @@ int main(int argc, char** argv) {
     couponOption->add_option("--from", coupon.from, "the .coupon file of one that came back");
     couponOption->add_option("--holes", coupon.holes, "label of the copy whose holes fitted");
     couponOption->add_option("--pegs", coupon.pegs, "label of the copy whose pegs' holes fitted");
+    couponOption->add_option("--picture", coupon.picture, "draw it into this PNG");
     couponOption->add_option("--date", coupon.date, "today when not given");
     auto* formatCommand = app.add_subcommand("fmt", "Write a .punch file in its standard form");
     formatCommand->add_option("FILE", file, "a .punch file")->required();

@@ -96,15 +96,25 @@ bool boxesMeet(const Rect& a, const Rect& b, Length within) {
 }
 
 Length toEdge(const Polygons& rings, const RoundedPolygon& shape) {
-    Length least = Length::fromMm(1e6);
-    for (const auto& ring : rings)
-        for (std::size_t i = 0; i < ring.size(); ++i)
-            least = min(least, gap(shape, RoundedPolygon::stroke(ring[i], ring[(i + 1) % ring.size()], Length())));
-    const Point at = shape.corners.front();
-    bool inside = contains(ringOf(rings.front()), at);
-    for (std::size_t i = 1; i < rings.size(); ++i) inside = inside && !contains(ringOf(rings[i]), at);
-    // Wholly outside: as far out as it lies, and never nothing.
-    return inside ? least : -max(abs(least), Length::fromUm(1));
+    const auto distanceOf = [&](const RoundedPolygon& what) {
+        Length least = Length::fromMm(1e6);
+        for (const auto& ring : rings)
+            for (std::size_t i = 0; i < ring.size(); ++i)
+                least = min(least, gap(what, RoundedPolygon::stroke(ring[i], ring[(i + 1) % ring.size()], Length())));
+        return least;
+    };
+    const auto onBoard = [&](Point p) {
+        if (!contains(ringOf(rings.front()), p)) return false;
+        return std::none_of(rings.begin() + 1, rings.end(), [&](const auto& ring) { return contains(ringOf(ring), p); });
+    };
+    // What lies outside reaches out as far as its outermost corner does.
+    std::optional<Length> out;
+    for (const Point& p : shape.corners)
+        if (!onBoard(p)) {
+            const Length here = -distanceOf(RoundedPolygon::disc(p, Length())) - shape.radius;
+            out = out ? min(*out, here) : here;
+        }
+    return out ? *out : distanceOf(shape);
 }
 
 std::vector<BoardLength> holeLengths(const LaidBoard& b) {
@@ -276,7 +286,7 @@ VoltagesBetween voltagesBetween(const LaidBoard& b) {
     // Up to 50 V nothing beyond the fab's own gap is asked for.
     for (const LaidPart& p : b.parts)
         if (p.there() && p.of.part.potentials.empty() && !p.lies.pads.empty() && most > Voltage::fromVolts(50))
-            out.silent.push_back(fmt::format("{} says of no pad what it carries, and {} carries {:.0f} V: nothing is judged between them",
+            out.silent.push_back(fmt::format("{} names no potential, and {} carries {:.0f} V: not judged",
                                              p.placing.designator, loudest, most.volts()));
     return out;
 }

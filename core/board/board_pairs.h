@@ -36,7 +36,7 @@ VoltagesBetween voltagesBetween(const LaidBoard& board);
 /// Keepouts, travel and heights against what other parts put there.
 void keepoutFindings(const LaidBoard& board, std::vector<BoardFinding>& out);
 
-/// From a shape to the board's edge or a cut-out; below 0 what lies outside.
+/// From a shape to the board's edge or a cut-out; below 0: so far it reaches out.
 Length toEdge(const Polygons& rings, const RoundedPolygon& shape);
 bool boxesMeet(const Rect& a, const Rect& b, Length within = {});
 

@@ -24,13 +24,14 @@ SolidScene boardScene(const LaidBoard& b, const std::filesystem::path& folder, s
     return scene;
 }
 
-Result<std::string> boardPicture(const LaidBoard& b, const std::filesystem::path& folder, int width, int height) {
+Result<std::string> boardPicture(const LaidBoard& b, const std::filesystem::path& folder, int width, int height,
+                                 SeenFrom from) {
     std::vector<std::string> missing;
     const SolidScene scene = boardScene(b, folder, missing);
     SpaceCamera camera;
     camera.width = width;
     camera.height = height;
-    camera.look(SeenFrom::Slanted);
+    camera.look(from);
     camera.fit(scene.box, 0.06 * width, 0.08 * height);
     const auto picture = drawn(scene, camera);
     if (!picture) return tl::make_unexpected(picture.error());

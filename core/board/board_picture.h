@@ -9,7 +9,8 @@ namespace punch {
 /// Bodies that have files are read from beside their parts; `missing` says of which that failed, and they are left out.
 SolidScene boardScene(const LaidBoard& board, const std::filesystem::path& folder, std::vector<std::string>& missing);
 
-/// The bytes of a PNG, slanted from above, without a display. Errors: as drawn().
-Result<std::string> boardPicture(const LaidBoard& board, const std::filesystem::path& folder, int width, int height);
+/// The bytes of a PNG, without a display. Errors: as drawn().
+Result<std::string> boardPicture(const LaidBoard& board, const std::filesystem::path& folder, int width, int height,
+                                 SeenFrom from = SeenFrom::Slanted);
 
 }  // namespace punch

@@ -158,7 +158,9 @@ Result<FitCoupon> fitCoupon(const Part& part, const Footprint& f, const CouponOp
     for (int i = 0; i < count; ++i) {
         const Length by = (i - o.narrower) * o.step;
         const std::string label(1, static_cast<char>('A' + i));
-        BoardPart copy = boardPart(part, label);
+        Part plain = part;
+        plain.dress.referenceText = false;  // its label says more
+        BoardPart copy = boardPart(std::move(plain), label);
         copy.footprint = graded(std::move(copy.footprint), by);
         const std::vector<CouponHole> sizes = holesOf(copy.footprint);
         out.record.copies.push_back({label, by, sizes});
@@ -184,7 +186,11 @@ Result<FitCoupon> fitCoupon(const Part& part, const Footprint& f, const CouponOp
         return problem(fmt::format("the coupon would be {:.0f} x {:.0f} mm", width.mm(), height.mm()), part.name, "Choose fewer copies");
     for (Placing& p : board.placings) p.at = p.at + shift;
     for (BoardText& t : board.texts) t.at = t.at + shift;
-    board.texts.push_back({board.name + (date.empty() ? "" : " " + date), {width / 2, kRail / 2}, Length::fromMm(1.2)});
+    // In the upper rail, between a fiducial's clear ring and a tooling hole.
+    const std::string title = board.name + (date.empty() ? "" : " " + date);
+    const Length room = width - Length::fromMm(16), high = Length::fromMm(1.2);
+    const Length across = strokeTextWidth(title, high);
+    board.texts.push_back({title, {width / 2, height - kRail / 2}, across > room ? high * (room / across) : high});
     const Length in = Length::fromMm(4), far = Length::fromMm(9);
     board.holes = {{"t1", {in, in}, Length::fromMm(3), Length::fromMm(3)},
                    {"t2", {width - in, height - in}, Length::fromMm(3), Length::fromMm(3)}};
