@@ -111,9 +111,19 @@ QWidget* BenchWindow::buildPages(QWidget* central) {
     pins_->hide();
     middle->addWidget(pins_, 4);
     benchLine->addLayout(middle, 1);
-    solidView_ = new SolidView(document_, view_, solids_, bench);
-    solidView_->hide();
-    middle->addWidget(solidView_, 5);
+    if (SolidView::possible()) {
+        spacePage_ = solidView_ = new SolidView(document_, view_, solids_, bench);
+    } else {
+        viewInNoWindow_ = std::make_unique<SolidView>(document_, view_, solids_);
+        solidView_ = viewInNoWindow_.get();
+        auto* words = new QLabel(SolidView::impossibleWords(), bench);
+        words->setWordWrap(true);
+        words->setAlignment(Qt::AlignCenter);
+        words->setMargin(40);
+        spacePage_ = words;
+    }
+    spacePage_->hide();
+    middle->addWidget(spacePage_, 5);
     benchLine->addWidget(buildSide(bench));
     pages_->addWidget(bench);
     return pages_;
@@ -334,8 +344,8 @@ void BenchWindow::showSide() {
 void BenchWindow::showSpace() {
     const bool fit = document_.open() && view_.station() == Station::Fit;
     // Never both, or the window grows for them.
-    QWidget* shown = fit && space_ ? static_cast<QWidget*>(solidView_) : sheet_;
-    (shown == sheet_ ? static_cast<QWidget*>(solidView_) : sheet_)->hide();
+    QWidget* shown = fit && space_ ? spacePage_ : sheet_;
+    (shown == sheet_ ? spacePage_ : sheet_)->hide();
     shown->show();
     toSpace_->setVisible(fit && !space_);
     const bool release = document_.open() && view_.station() == Station::Release;

@@ -165,6 +165,8 @@ private:
     Sheet* sheet_ = nullptr;
     PinsPanel* pins_ = nullptr;  ///< under it, in Release
     SolidView* solidView_ = nullptr;
+    QWidget* spacePage_ = nullptr;             ///< it, or what stands for it
+    std::unique_ptr<SolidView> viewInNoWindow_;  ///< where there is no OpenGL
     QPushButton* toSpace_ = nullptr;  ///< on the flat sheet, in Fit
     bool space_ = true;               ///< Fit shows body and board in space, else the flat sheet
     QPushButton* badge_ = nullptr;

@@ -31,6 +31,9 @@ public:
     SolidView(Document& document, ViewState& view, SolidWork& work, QWidget* parent = nullptr);
     ~SolidView() override;
 
+    /// Can this platform draw it at all? Where not, no window may hold one: Qt would end with it.
+    static bool possible();
+    static QString impossibleWords();
     void look(SeenFrom from);
     /// All of it is seen.
     void fit();

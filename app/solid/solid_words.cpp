@@ -1,5 +1,6 @@
 // Words and marks over the picture in space: leads, numbers, scale, what moves, what is measured.
 
+#include <QOpenGLContext>
 #include <QPainter>
 #include <cmath>
 
@@ -35,14 +36,26 @@ void SolidView::tag(QPainter& p, QPointF at, const QString& words, const QColor&
     p.drawText(box, Qt::AlignCenter, words);
 }
 
+bool SolidView::possible() {
+    static const bool there = [] {
+        QOpenGLContext context;
+        return context.create();
+    }();
+    return there;
+}
+
+QString SolidView::impossibleWords() {
+    return tr("There is no OpenGL 2.1 here, so the body is not drawn in space. The section at the right, the sheet and "
+              "the gauges do their work all the same.");
+}
+
 void SolidView::overlay(QPainter& p) {
     if (!works_) {
         p.setPen(theme::kInk);
         p.setFont(theme::text());
         p.drawText(
             rect().adjusted(40, 0, -40, 0), Qt::AlignCenter | Qt::TextWordWrap,
-            tr("There is no OpenGL 2.1 here, so the body is not drawn in space. The section at the right, the sheet "
-               "and the gauges do their work all the same."));
+            impossibleWords());
         return;
     }
     if (!document_.open()) return;
