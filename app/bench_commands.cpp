@@ -99,7 +99,7 @@ void BenchWindow::commandsOfParts() {
         tr("hole drill land pad ring annular thermal relief spokes layer copper mask paste voltage creepage slot"),
         tr("silkscreen legend courtyard keepout outline text pin 1 mark layer assembly"),
         tr("body lead board thickness standoff height 3D"),
-        tr("save export gerber drill files name library sources delete")};
+        tr("save export name library sources approval version delete")};
     for (int i = 0; i < kStations; ++i) {
         const auto s = static_cast<Station>(i);
         whenOpen(
@@ -401,12 +401,12 @@ void BenchWindow::commandsOfPlaces() {
             },
             tr(kind.help));
     whenOpen(
-        tr("Write the proof board and tables"), Qt::CTRL | Qt::Key_E,
+        tr("What leaves: formats and files"), Qt::CTRL | Qt::Key_E,
         [this] {
             view_.setStation(Station::Release);
-            release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), library_->folder()));
+            release_->handOver();
         },
-        tr("export gerber drill csv svg"));
+        tr("export write gerber drill csv svg ipc-2581 dxf step report"));
     always(tr("Quit"), QKeySequence::Quit, [this] { close(); });
 }
 

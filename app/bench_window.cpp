@@ -316,10 +316,6 @@ void BenchWindow::connectParts() {
     });
     connect(release_, &ReleaseStation::saveWanted, this, [this] { save(); });
     connect(release_, &ReleaseStation::saveAsWanted, this, [this] { saveAs({}); });
-    connect(release_, &ReleaseStation::exportFolderWanted, this, [this] {
-        const QString start = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).path();
-        release_->exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), start));
-    });
     connect(&document_, &Document::failed, this, [this](const QString& message) { say(message); });
     connect(&document_, &Document::fileChanged, this, &BenchWindow::showStation);
     connect(&view_, &ViewState::stationChanged, this, &BenchWindow::showStation);

@@ -17,6 +17,7 @@
 #include "core/derive.h"
 #include "core/library/library.h"
 #include "core/part/file.h"
+#include "core/release/file_check.h"
 #include "core/release/formats.h"
 #include "core/release/paper_out.h"
 #include "core/release/step_out.h"
@@ -53,8 +54,14 @@ int exportCommand(const ExportArguments& arguments) {
         if (!format) return failed(format.error());
         chosen.push_back(*format);
     }
-    if (arguments.formats.empty())
+    for (const Occasion& o : occasions())
+        if (o.name == arguments.purpose) chosen.insert(chosen.end(), o.formats.begin(), o.formats.end());
+    if (arguments.formats.empty() && arguments.purpose.empty())
         for (const FormatKind& kind : formats()) chosen.push_back(kind.format);
+    Turning turning;
+    if (arguments.zero == "A") turning.zero = ZeroOrientation::LevelA;
+    if (arguments.zero == "B") turning.zero = ZeroOrientation::LevelB;
+    turning.quarters = arguments.turn / 90;
     Origin origin = Origin::Datum;
     for (const auto& [name, value] : kOrigins)
         if (arguments.origin == name) origin = value;
@@ -94,8 +101,11 @@ int exportCommand(const ExportArguments& arguments) {
         }
         const Footprint f = derive(part);
         const std::string home = std::filesystem::absolute(file).parent_path().string();
-        auto made = releaseFiles(part, f, chosen, home, stampOf(*read, f));
+        auto made = releaseFiles(part, f, chosen, home, stampOf(*read, f), turning);
         if (!made) return tl::make_unexpected(made.error());
+        if (arguments.check)
+            if (const auto seen = allGood(checkedFiles(*made, turnedFor(part, f, turning))); !seen)
+                return tl::make_unexpected(seen.error());
         std::vector<std::string> notes = releaseWarnings(f);
         if (step)
             for (std::string& missing : missingBodies(part, home)) notes.push_back(std::move(missing));

@@ -175,6 +175,13 @@ int main(int argc, char** argv) {
     exportOption
         ->add_option("--origin", out.origin, "where 0, 0 is: the part's datum, pin 1, the pins' middle, the body's")
         ->check(CLI::IsMember({"datum", "pin1", "pins", "body"}));
+    std::vector<std::string> purposes;
+    for (const Occasion& o : occasions()) purposes.emplace_back(o.name);
+    exportOption->add_option("--for", out.purpose, "formats by what they are for")->check(CLI::IsMember(purposes));
+    exportOption->add_flag("--check", out.check, "read each file again before it is written");
+    exportOption->add_option("--zero", out.zero, "zero orientation of IPC-7351: A pin 1 upper left, B lower left")
+        ->check(CLI::IsMember({"A", "B"}));
+    exportOption->add_option("--turn", out.turn, "degrees besides, counter-clockwise")->check(CLI::IsMember({0, 90, 180, 270}));
     exportOption->add_option("--threads", out.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
     PaperArguments paper;
     auto* paperOption = app.add_subcommand("paper", "Draw parts on paper at 1:1, several on a sheet, as PDF");

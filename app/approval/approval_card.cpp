@@ -33,21 +33,22 @@ ApprovalCard::ApprovalCard(Document& document, ViewState& view, QWidget* parent)
     state_ = label("approvalState");
     since_ = label("approvalSince");
     since_->setFont(theme::text(0.9));
-    gauges_ = new QWidget(this);
-    rows_ = new QVBoxLayout(gauges_);
-    rows_->setContentsMargins(0, 0, 0, 0);
-    rows_->setSpacing(2);
-    box->addWidget(gauges_);
     const auto field = [&](const char* name, const QString& words, const QString& hint) {
         auto* edit = textField(this, name);
         edit->setAccessibleName(words);
         edit->setPlaceholderText(hint);
+        edit->setToolTip(words);
         box->addWidget(edit);
         return edit;
     };
     who_ = field("approvalWho", tr("Who approves"), tr("your name"));
     who_->setText(QSettings().value(kWho).toString());
     connect(who_, &QLineEdit::editingFinished, this, [this] { QSettings().setValue(kWho, who_->text().trimmed()); });
+    gauges_ = new QWidget(this);
+    rows_ = new QVBoxLayout(gauges_);
+    rows_->setContentsMargins(0, 0, 0, 0);
+    rows_->setSpacing(2);
+    box->addWidget(gauges_);
     note_ = field("approvalNote", tr("What is new in the version"), tr("what is new in this version"));
     auto* buttons = new QHBoxLayout;
     check_ = new QPushButton(tr("I checked it"), this);
@@ -103,10 +104,12 @@ void ApprovalCard::addBlocking(const Blocking& b) {
     lay->setContentsMargins(0, 0, 0, 4);
     auto* reason = textField(row, "reason-" + QString::fromStdString(b.gauge));
     reason->setAccessibleName(tr("Why %1 may pass").arg(toQt(b.title)));
-    reason->setPlaceholderText(tr("why it may pass all the same"));
+    reason->setPlaceholderText(tr("why it may pass"));
+    reason->setToolTip(tr("Stands in the report and in every file that leaves"));
     if (const auto it = reasons_.find(b.gauge); it != reasons_.end()) reason->setText(it->second);
     connect(reason, &QLineEdit::textChanged, this, [this, gauge = b.gauge](const QString& text) { reasons_[gauge] = text; });
     auto* pass = new QPushButton(tr("Let pass"), row);
+    pass->setToolTip(tr("The gauge blocks no release any more, as long as it says the same"));
     pass->setObjectName("pass-" + QString::fromStdString(b.gauge));
     lay->addWidget(reason, 1);
     lay->addWidget(pass);
@@ -132,6 +135,7 @@ void ApprovalCard::addPass(const LetPass& p) {
     auto* back = new QPushButton(tr("take back"), row);
     back->setObjectName("withdraw-" + QString::fromStdString(p.gauge));
     back->setProperty("role", "link");
+    back->setToolTip(tr("The gauge blocks again"));
     lay->addWidget(back);
     connect(back, &QPushButton::clicked, this, [this, gauge = p.gauge] {
         document_.apply(tr("pass taken back"), withoutPass(document_.part(), gauge));

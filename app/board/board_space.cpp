@@ -75,11 +75,11 @@ void BoardSpace::begin() {
 }
 
 void BoardSpace::settle() {
-    do {
-        begin();
+    begin();
+    while (running_) {
         pool_.waitForDone();
         QCoreApplication::sendPostedEvents(this);
-    } while (running_ || again_);
+    }
 }
 
 void BoardSpace::paintEvent(QPaintEvent*) {

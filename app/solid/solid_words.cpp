@@ -1,5 +1,6 @@
 // Words and marks over the picture in space: leads, numbers, scale, what moves, what is measured.
 
+#include <QGuiApplication>
 #include <QOpenGLContext>
 #include <QPainter>
 #include <cmath>
@@ -38,6 +39,8 @@ void SolidView::tag(QPainter& p, QPointF at, const QString& words, const QColor&
 
 bool SolidView::possible() {
     static const bool there = [] {
+        // It makes a context where there is an X server beside it, and draws nothing with it.
+        if (QGuiApplication::platformName() == "offscreen") return false;
         QOpenGLContext context;
         return context.create();
     }();

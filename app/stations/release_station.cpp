@@ -1,5 +1,6 @@
 #include "app/stations/release_station.h"
 #include "app/approval/approval_card.h"
+#include "app/handover/handover_dialog.h"
 #include "app/kin/family_card.h"
 #include "app/qt_text.h"
 #include "app/widgets/remove_rows.h"
@@ -12,13 +13,10 @@
 #include <QHBoxLayout>
 #include <QUrl>
 
-#include "core/derive.h"
 #include "core/part/file.h"
 #include "core/part/names.h"
 #include "core/part/source_file.h"
-#include "core/pins/variants.h"
 #include "core/release/formats.h"
-#include "core/release/step_out.h"
 
 namespace punch {
 
@@ -144,25 +142,13 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     connect(save, &QPushButton::clicked, this, &ReleaseStation::saveWanted);
     connect(saveAs, &QPushButton::clicked, this, &ReleaseStation::saveAsWanted);
 
-    title(tr("Proof board and tables"));
+    title(tr("What leaves"));
     verdict_ = note();
-    for (const FormatKind& kind : formats()) {
-        auto* box = new QCheckBox(tr(kind.words), this);
-        box->setObjectName(toQt("format-" + std::string(kind.name)));
-        box->setChecked(true);
-        formats_.push_back(box);
-        add(box);
-    }
-    origin_ = new QComboBox(this);
-    // In the order of Origin.
-    origin_->addItems({tr("the datum"), tr("pin 1"), tr("middle of the pins"), tr("middle of the body")});
-    row(tr("0, 0 is"), origin_, "releaseOrigin");
-    auto* write = new QPushButton(tr("Write the files…"), this);
+    auto* write = new QPushButton(tr("Formats and files…"), this);
     write->setObjectName("export");
     write->setProperty("role", "main");
     add(write);
-    connect(write, &QPushButton::clicked, this, &ReleaseStation::exportFolderWanted);
-    result_ = note();
+    connect(write, &QPushButton::clicked, this, &ReleaseStation::handOver);
     stretch();
     connectRefresh();
     connect(&document_, &Document::fileChanged, this, [this] {
@@ -264,46 +250,10 @@ void ReleaseStation::openLink(const std::string& link) {
     QDesktopServices::openUrl(QUrl(toQt(link), QUrl::StrictMode));
 }
 
-void ReleaseStation::exportTo(const QString& folder) {
-    if (folder.isEmpty() || !document_.open()) return;
+void ReleaseStation::handOver() {
+    if (!document_.open()) return;
     document_.settle();
-    std::vector<Format> chosen;
-    for (std::size_t i = 0; i < formats_.size(); ++i)
-        if (formats_[i]->isChecked()) chosen.push_back(formats()[i].format);
-    if (chosen.empty()) {
-        view_.say(tr("No format is ticked: tick at least one"));
-        return;
-    }
-    const auto& pads = document_.footprint().pads;
-    const auto loose = std::count_if(pads.begin(), pads.end(), [](const Pad& p) { return !p.firm; });
-    if (loose > 0 && loose_ != document_.part()) {
-        loose_ = document_.part();
-        return view_.say(
-            tr("%1 of %2 pads are loose and stand where nobody read them. Write them all the same? Then once "
-               "more; drawing and report say so")
-                .arg(loose)
-                .arg(pads.size()));
-    }
-    const std::string home = QFileInfo(document_.path()).absolutePath().toStdString();
-    // As the pinout that is chosen.
-    const auto as = view_.variant().empty() || variantOf(document_.part(), view_.variant()) == nullptr
-                        ? Result<Part>(document_.part())
-                        : asVariant(document_.part(), view_.variant());
-    const Part part = withOrigin(as ? *as : document_.part(), static_cast<Origin>(origin_->currentIndex()));
-    const auto files = releaseFiles(part, part == document_.part() ? document_.footprint() : derive(part), chosen, home,
-                                    stampOf(document_.part(), document_.footprint()));
-    const auto done =
-        files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
-    if (!done) {
-        result_->setText({});
-        view_.say(tr("Nothing was written. %1").arg(toQt(done.error().text())));
-        return;
-    }
-    view_.say({});
-    QStringList words{tr("%1 files written to %2").arg(files->size()).arg(QDir::toNativeSeparators(folder))};
-    if (std::find(chosen.begin(), chosen.end(), Format::Step) != chosen.end())
-        for (const std::string& missing : missingBodies(document_.part(), home)) words << toQt(missing);
-    result_->setText(words.join(". "));
+    HandoverDialog(document_, view_, this).exec();
 }
 
 void ReleaseStation::refresh() {

@@ -12,14 +12,13 @@ class ReleaseStation : public FormColumn {
     Q_OBJECT
 public:
     ReleaseStation(Document& document, ViewState& view, QWidget* parent = nullptr);
-    /// Writes the chosen formats into a folder and says what came of it.
-    void exportTo(const QString& folder);
+    /// What leaves, in a dialog.
+    void handOver();
 
 signals:
     void pictureWanted(const QString& source);  ///< to be shown on the sheet
     void saveWanted();
     void saveAsWanted();
-    void exportFolderWanted();
     void memberWanted(const punch::Part& part);  ///< on a bench of its own
 
 private:
@@ -51,10 +50,6 @@ private:
     QLineEdit* boardNote_;
     QPushButton* choosePicture_;
     WrappedLabel* verdict_;
-    WrappedLabel* result_;
-    std::vector<QCheckBox*> formats_;
-    QComboBox* origin_;
-    Part loose_;  ///< that was asked about: it has pads that stand where nobody read them
 };
 
 }  // namespace punch

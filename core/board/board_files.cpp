@@ -9,7 +9,9 @@
 #include "core/release/drill.h"
 #include "core/release/formats.h"
 #include "core/release/gerber.h"
+#include "core/release/gerber_components.h"
 #include "core/release/ipc2581_out.h"
+#include "core/release/zero_orientation.h"
 
 namespace punch {
 namespace {
@@ -47,14 +49,6 @@ Stamp stampOf(const LaidBoard& b) {
 }
 
 }  // namespace
-
-Point pickPoint(const Footprint& f) {
-    if (f.body) return f.body->rect.middle();
-    Rect box;
-    for (const Pad& p : f.pads) box.add(boundsOf(landShape(p)));
-    for (const Conductor& c : f.attached.lands) box.add(boundsOf(landShape(c)));
-    return box.empty ? f.courtyard.middle() : box.middle();
-}
 
 std::string placementTable(const LaidBoard& b) {
     std::string text = "designator,part,value,side,pick_x_mm,pick_y_mm,datum_x_mm,datum_y_mm,turn_deg\r\n";
@@ -114,8 +108,16 @@ Result<std::vector<NamedContent>> boardFiles(const LaidBoard& b) {
     const Stamp stamp = stampOf(b);
     if (!b.parts.empty()) {
         std::vector<IpcComponent> components;
-        for (const LaidPart& p : b.parts)
+        std::vector<const Footprint*> lies;
+        for (const LaidPart& p : b.parts) {
             components.push_back({&p.of.part, &p.of.footprint, p.placing.designator, p.placing.frame()});
+            lies.push_back(&p.lies);
+        }
+        for (const bool top : {true, false}) {
+            auto layer = gerberComponents(components, lies, top, b.board.name, stamp);
+            if (!layer) return tl::make_unexpected(layer.error());
+            files.push_back({stem + (top ? "-top-components.gbr" : "-bottom-components.gbr"), std::move(*layer)});
+        }
         auto xml = ipc2581(b.whole, b.all, b.outline, components, stamp);
         if (!xml) return tl::make_unexpected(xml.error());
         files.push_back({stem + "-ipc2581.xml", std::move(*xml)});

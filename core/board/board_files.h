@@ -8,9 +8,6 @@
 
 namespace punch {
 
-/// Where a machine takes a part: the middle of its body, else of its lands, as it lies.
-Point pickPoint(const Footprint& footprint);
-
 /// CSV (RFC 4180): designator, part, value, side, pick point, datum, turn; only what is placed. mm from the board's
 /// origin, x right, y up, seen from the top; degrees counter-clockwise, seen from the top, on both sides.
 std::string placementTable(const LaidBoard& board);

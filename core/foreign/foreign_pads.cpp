@@ -125,9 +125,8 @@ PadPattern patternOf(const ForeignPattern& foreign) {
 }
 
 Result<ForeignFile> readForeign(const std::vector<std::string>& files) {
-    std::vector<GerberObject> pads;
+    std::vector<GerberObject> pads, below;
     std::vector<DrilledHole> holes;
-    std::set<std::pair<long, long>> places;  // of pads, in micrometres
     ForeignFile out;
     std::string board;
     bool gerber = false, drill = false;
@@ -149,10 +148,7 @@ Result<ForeignFile> readForeign(const std::vector<std::string>& files) {
                 }
                 gerber = true;
                 if (board.empty()) board = name;
-                // The same pad on both sides is one.
-                for (GerberObject& o : read->pads)
-                    if (places.emplace(std::lround(o.pad.x * 1000), std::lround(o.pad.y * 1000)).second || !read->bottom)
-                        pads.push_back(std::move(o));
+                for (GerberObject& o : read->pads) (read->bottom ? below : pads).push_back(std::move(o));
                 break;
             }
             case What::Drill: {
@@ -176,6 +172,14 @@ Result<ForeignFile> readForeign(const std::vector<std::string>& files) {
             }
         }
     }
+    // The same pad on both sides is one, in whichever order the sides came.
+    std::set<std::pair<long, long>> places;  // in micrometres
+    const auto place = [](const GerberObject& o) {
+        return std::pair{std::lround(o.pad.x * 1000), std::lround(o.pad.y * 1000)};
+    };
+    for (const GerberObject& o : pads) places.insert(place(o));
+    for (GerberObject& o : below)
+        if (places.insert(place(o)).second) pads.push_back(std::move(o));
     if (drill && !gerber && out.patterns.empty()) {
         // Holes alone are a pattern too: what the fab drills.
         ForeignPattern alone;

@@ -10,6 +10,7 @@
 #include "core/part/names.h"
 #include "core/part/numbering.h"
 #include "core/pins/pin_checks.h"
+#include "core/release/zero_orientation.h"
 #include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
 
@@ -449,6 +450,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
         {"billOfMaterial", isBought(part.kind)},
         {"placementFile", isPlaced(part.kind)},
         {"pads", padsJson(part, f)},
+        {"pickPoint", {pickPoint(f).x.mm(), pickPoint(f).y.mm()}},
         {"bareHoles", bareHolesJson(f)},
         {"makes", makesJson(part, f)},
         {"parameters", parametersJson(f)},

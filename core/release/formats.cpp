@@ -9,7 +9,9 @@
 #include "core/release/derive_json.h"
 #include "core/release/drill.h"
 #include "core/release/dxf_out.h"
+#include "core/artwork/moved_footprint.h"
 #include "core/release/gerber.h"
+#include "core/release/gerber_components.h"
 #include "core/release/ipc2581_out.h"
 #include "core/release/paper_out.h"
 #include "core/release/report.h"
@@ -30,6 +32,9 @@ Files gerberFiles(const Part& part, const Footprint& f, const Leaving& as) {
         if (!image) return tl::make_unexpected(image.error());
         files.push_back({as.stem + "-" + kind.fileName + ".gbr", std::move(*image)});
     }
+    auto components = gerberComponents({{&part, &f, designatorOf(part), {}}}, {&f}, true, part.name, as.stamp);
+    if (!components) return tl::make_unexpected(components.error());
+    files.push_back({as.stem + "-top-components.gbr", std::move(*components)});
     return files;
 }
 
@@ -93,7 +98,7 @@ Files svgFiles(const Part& part, const Footprint& f, const Leaving& as) {
 }
 
 Files stepsOf(const Part& part, const Footprint& f, const Leaving& as) {
-    return stepFiles(part, f, as.stem, as.home, as.stamp.line);
+    return stepFiles(part, f, as.stem, as.home, as.stamp.line, as.turn);
 }
 
 /// Nothing for a part whose pins nobody named.
@@ -112,7 +117,7 @@ Files symbolFiles(const Part& part, const Footprint&, const Leaving& as) {
 
 const std::vector<FormatKind>& formats() {
     static const std::vector<FormatKind> all = {
-        {Format::Gerber, "gerber", "Gerber X2, nine layers", gerberFiles},
+        {Format::Gerber, "gerber", "Gerber X3, nine layers and components", gerberFiles},
         {Format::Drill, "drill", "XNC drill, plated and bare apart", drillFiles},
         {Format::Ipc2581, "ipc2581", "IPC-2581 C, land pattern", ipcFiles},
         {Format::Dxf, "dxf", "DXF, a layer for each layer", dxfFiles},
@@ -161,14 +166,42 @@ std::string fileStem(const std::string& name) {
     return stem.empty() ? "part" : stem;
 }
 
+namespace {
+
+Angle turnOf(const Footprint& f, Turning turning) {
+    const Angle turn = zeroTurn(f, turning.zero) + Angle::fromDegrees(90.0 * (turning.quarters % 4));
+    return turn.degrees() >= 360 ? turn - Angle::fromDegrees(360) : turn;
+}
+
+}  // namespace
+
+Footprint turnedFor(const Part& part, const Footprint& footprint, Turning turning) {
+    return moved(footprint, {{}, turnOf(footprint, turning), false}, part.rules.boardThickness);
+}
+
+const std::vector<Occasion>& occasions() {
+    static const std::vector<Occasion> all = {
+        {"layout", "For the layout", {Format::Ipc2581, Format::Csv, Format::Json, Format::Symbol, Format::Step}},
+        {"fab", "For the fab: a proof board", {Format::Gerber, Format::Drill}},
+        {"mechanics", "For mechanics", {Format::Dxf, Format::Step}},
+        {"paper", "To lay the part on", {Format::Paper, Format::Svg}},
+        {"tables", "Tables", {Format::Csv, Format::Json}},
+        {"report", "A report", {Format::Report}}};
+    return all;
+}
+
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
                                                const std::vector<Format>& chosen, const std::string& home,
-                                               const std::optional<Stamp>& stamp) {
-    const Leaving as{fileStem(part.name), home, stamp ? *stamp : stampOf(part, footprint)};
+                                               const std::optional<Stamp>& stamp, Turning turning) {
+    Leaving as{fileStem(part.name), home, stamp ? *stamp : stampOf(part, footprint), {}};
+    as.turn = turnOf(footprint, turning);
+    const Footprint turned = turnedFor(part, footprint, turning);
+    if (as.turn != Angle()) as.stamp.line += fmt::format(", turned by {:g} degrees", as.turn.degrees());
     std::vector<NamedContent> all;
     for (const FormatKind& kind : formats()) {
         if (std::find(chosen.begin(), chosen.end(), kind.format) == chosen.end()) continue;
-        auto files = kind.files(part, footprint, as);
+        // A body's file and marks lie in the part's own frame; what is written of them is turned as a whole.
+        auto files = kind.files(part, kind.format == Format::Step ? footprint : turned, as);
         if (!files) return files;
         std::move(files->begin(), files->end(), std::back_inserter(all));
     }

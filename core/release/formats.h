@@ -8,6 +8,7 @@
 #include "core/approval/approval.h"
 #include "core/base/atomic_file.h"
 #include "core/footprint.h"
+#include "core/release/zero_orientation.h"
 
 namespace punch {
 
@@ -26,6 +27,7 @@ struct Leaving {
     std::string stem;
     std::string home;  ///< the folder of the part's file
     Stamp stamp;
+    Angle turn;  ///< of the footprint, for what is not a footprint: bodies
 };
 
 struct FormatKind {
@@ -42,6 +44,13 @@ std::string formatNames();
 /// Errors: an unknown name.
 Result<Format> formatFromName(const std::string& name);
 
+/// How the footprint is turned for the receiver.
+struct Turning {
+    ZeroOrientation zero = ZeroOrientation::AsPart;
+    int quarters = 0;  ///< and then so many quarter turns, counter-clockwise
+    friend bool operator==(const Turning&, const Turning&) = default;
+};
+
 /// The part with its datum there; all else stays. A part without a body keeps its datum.
 Part withOrigin(Part part, Origin origin);
 
@@ -49,7 +58,18 @@ Part withOrigin(Part part, Origin origin);
 /// part as it is kept, which turning it or moving its 0, 0 does not change; none: that of `part`.
 Result<std::vector<NamedContent>> releaseFiles(const Part& part, const Footprint& footprint,
                                                const std::vector<Format>& chosen, const std::string& home = {},
-                                               const std::optional<Stamp>& stamp = {});
+                                               const std::optional<Stamp>& stamp = {}, Turning turning = {});
+
+/// What is to be handed over: the formats of an occasion.
+struct Occasion {
+    const char* name;   ///< of the command line: "layout"
+    const char* words;  ///< "For the layout"
+    std::vector<Format> formats;
+};
+const std::vector<Occasion>& occasions();
+
+/// The footprint as the receiver wants it turned.
+Footprint turnedFor(const Part& part, const Footprint& footprint, Turning turning);
 
 /// What keeps the footprint from being released with a clear conscience: loose features, no-go gauges. One line each.
 std::vector<std::string> releaseWarnings(const Footprint& footprint);

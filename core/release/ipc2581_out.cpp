@@ -11,6 +11,7 @@
 #include "core/geometry/shapes.h"
 #include "core/part/names.h"
 #include "core/release/proof_board.h"
+#include "core/release/zero_orientation.h"
 #include "core/version.h"
 
 namespace punch {
@@ -318,8 +319,7 @@ private:
             pugi::xml_node outline = add(package, "Outline");
             polygon(outline, "Polygon", f.body->ring(), true);
             add(outline, "LineDescRef", {{"id", line(Length::fromMm(0.1))}});
-            const Point middle = f.body->rect.middle();
-            add(package, "PickupPoint", {{"x", mm(middle.x)}, {"y", mm(middle.y)}});
+            add(package, "PickupPoint", {{"x", mm(pickPoint(f).x)}, {"y", mm(pickPoint(f).y)}});
         }
         pugi::xml_node lands = add(package, "LandPattern");
         const auto pad = [&](const Conductor& c) {

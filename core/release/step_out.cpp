@@ -158,12 +158,13 @@ std::vector<std::string> missingBodies(const Part& part, const std::string& home
 }
 
 Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& f, const std::string& stem,
-                                            const std::string& home, const std::string& says) {
+                                            const std::string& home, const std::string& says, Angle turn) {
     static std::atomic<int> count{0};
     SolidWorker worker;
     std::vector<NamedContent> files;
     if (!missingBodies(part, home).empty()) return files;
-    const SolidsToMake alone = partAsSolids(part, f, home);
+    SolidsToMake alone = partAsSolids(part, f, home);
+    alone.pose = turnAbout({0, 0, 1}, turn.degrees());
     const auto write = [&](const SolidsToMake& all, const std::string& name) -> Result<void> {
         std::error_code error;
         const fs::path path = fs::temp_directory_path(error) / fmt::format("punch-{}-{}.step", ::getpid(), count++);
@@ -178,7 +179,8 @@ Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& f
     // A part of which no body is known has its board all the same.
     if (!alone.bodies.empty())
         if (const auto done = write(alone, stem + ".step"); !done) return tl::make_unexpected(done.error());
-    const SolidsToMake board = boardAsSolids(part, f, home);
+    SolidsToMake board = boardAsSolids(part, f, home);
+    board.pose = alone.pose;
     // Of a part of which nothing is known there is nothing to write.
     if (board.bodies.empty()) return files;
     if (const auto done = write(board, stem + "-on-board.step"); !done) return tl::make_unexpected(done.error());

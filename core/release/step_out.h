@@ -20,9 +20,9 @@ SolidsToMake boardAsSolids(const Part& part, const Footprint& footprint, const s
 /// Bodies whose files are not beside the part, in words: without them no STEP is written.
 std::vector<std::string> missingBodies(const Part& part, const std::string& home);
 
-/// `says` is kept with their names. Both as files, "NAME.step" and "NAME-on-board.step". What there is nothing of is left out; where a body is missing
+/// `turn`: of all of it about the datum. `says` is kept with their names. Both as files, "NAME.step" and "NAME-on-board.step". What there is nothing of is left out; where a body is missing
 /// all of it. Errors: a body's file is broken, punch-solid is missing.
 Result<std::vector<NamedContent>> stepFiles(const Part& part, const Footprint& footprint, const std::string& stem,
-                                            const std::string& home, const std::string& says = {});
+                                            const std::string& home, const std::string& says = {}, Angle turn = {});
 
 }  // namespace punch

@@ -10,6 +10,7 @@
 #include <QTimer>
 #include <fstream>
 
+#include "app/handover/handover_dialog.h"
 #include "app/library_list.h"
 #include "app/pins/pinout_dialog.h"
 #include "app/pins/symbol_dialog.h"
@@ -146,9 +147,9 @@ TEST_F(PinsBench, AreJoinedByDraggingOntoAPadAndReleasedAsAPinout) {
     type(1, 1, "Y");
     EXPECT_EQ(part().variants[0].pins[1].names, std::vector<std::string>{"Y"});
     EXPECT_EQ(part().pins[1].names, std::vector<std::string>{"B"});
-    for (QCheckBox* box : window->findChildren<QCheckBox*>())
-        if (box->objectName().startsWith("format-")) box->setChecked(box->objectName() == "format-symbol");
-    window->findChild<ReleaseStation*>()->exportTo(folder.path());
+    HandoverDialog dialog(window->document(), window->view());
+    for (const FormatKind& kind : formats()) dialog.tick(kind.format, kind.format == Format::Symbol);
+    dialog.writeTo(folder.path());
     std::ifstream csv((folder.path() + "/QB-TB4-R-pins.csv").toStdString());
     const std::string text(std::istreambuf_iterator<char>(csv), {});
     EXPECT_NE(text.find("1,Z,"), std::string::npos) << text << message().toStdString();

@@ -1,5 +1,6 @@
 // The other stations, the units and the lenses, through their widgets.
 
+#include "app/handover/handover_dialog.h"
 #include "app/theme.h"
 #include "core/release/proof_board.h"
 #include "tests/bench/bench_fixture.h"
@@ -156,36 +157,62 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
     click(find<QLineEdit>("partName"));
     retype("QB-TB4 second");
     EXPECT_EQ(part().name, "QB-TB4 second");
-    window->release().exportTo(folder.filePath("out"));
-    EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 22);
-    EXPECT_TRUE(QFile::exists(folder.filePath("out/QB-TB4_second-top-copper.gbr")));
-    find<QCheckBox>("format-gerber")->setChecked(false);
-    window->release().exportTo(folder.filePath("out2"));
-    EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 13);
-    // What is loose leaves only when it is said twice, and its drawing says so.
+    QSettings().remove("handover/formats");
+    {
+        HandoverDialog dialog(window->document(), window->view());
+        dialog.settle();
+        // Each file stands in the tree with its size and what was found when it was read again.
+        auto* tree = dialog.findChild<QTreeWidget*>("handoverTree");
+        ASSERT_EQ(tree->topLevelItemCount(), static_cast<int>(formats().size()));
+        const QTreeWidgetItem* gerber = tree->topLevelItem(0);
+        EXPECT_EQ(gerber->childCount(), 10);
+        for (int i = 0; i < gerber->childCount(); ++i)
+            EXPECT_TRUE(gerber->child(i)->text(2).startsWith("●")) << gerber->child(i)->text(2).toStdString();
+        dialog.writeTo(folder.filePath("out"));
+        EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 23) << dialog.message().toStdString();
+        EXPECT_TRUE(QFile::exists(folder.filePath("out/QB-TB4_second-top-copper.gbr")));
+        dialog.tick(Format::Gerber, false);
+        dialog.writeTo(folder.filePath("out2"));
+        EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 13);
+        // By what they are for.
+        dialog.findChild<QPushButton*>("for-fab")->click();
+        dialog.writeTo(folder.filePath("fab"));
+        EXPECT_EQ(QDir(folder.filePath("fab")).entryList(QDir::Files).size(), 12);
+    }
+    // What is loose leaves only when it is said, and its drawing says so.
     const Part firm = part();
     Part loose = firm;
     loose.readings.clear();
     loose.taken.clear();
     window->document().apply("nothing read", loose);
-    window->release().exportTo(folder.filePath("loose"));
-    EXPECT_FALSE(QFile::exists(folder.filePath("loose"))) << "asked first";
-    EXPECT_TRUE(message().contains("loose")) << message().toStdString();
-    window->release().exportTo(folder.filePath("loose"));
-    QFile sheet(folder.filePath("loose/QB-TB4_second-sheet.svg"));
-    ASSERT_TRUE(sheet.open(QIODevice::ReadOnly)) << message().toStdString();
-    EXPECT_TRUE(QString(sheet.readAll()).contains("LOOSE"));
+    {
+        HandoverDialog dialog(window->document(), window->view());
+        dialog.tick(Format::Svg, true);
+        dialog.writeTo(folder.filePath("loose"));
+        EXPECT_FALSE(QFile::exists(folder.filePath("loose"))) << "asked first";
+        EXPECT_TRUE(dialog.message().contains("loose")) << dialog.message().toStdString();
+        dialog.findChild<QCheckBox*>("writeLoose")->setChecked(true);
+        dialog.writeTo(folder.filePath("loose"));
+        QFile sheet(folder.filePath("loose/QB-TB4_second-sheet.svg"));
+        ASSERT_TRUE(sheet.open(QIODevice::ReadOnly)) << dialog.message().toStdString();
+        EXPECT_TRUE(QString(sheet.readAll()).contains("LOOSE"));
+    }
     window->document().undo();
-    // The receiver's origin, without another datum of the part.
+    // The receiver's origin and turn, without another datum of the part.
     const Part before = part();
-    find<QComboBox>("releaseOrigin")->setCurrentIndex(1);
-    window->release().exportTo(folder.filePath("out3"));
+    HandoverDialog dialog(window->document(), window->view());
+    dialog.tick(Format::Csv, true);
+    dialog.findChild<QComboBox*>("releaseOrigin")->setCurrentIndex(1);
+    dialog.findChild<QComboBox*>("releaseZero")->setCurrentIndex(1);
+    dialog.writeTo(folder.filePath("out3"));
     QFile table(folder.filePath("out3/QB-TB4_second-coordinates.csv"));
-    ASSERT_TRUE(table.open(QIODevice::ReadOnly));
-    EXPECT_TRUE(QString(table.readAll()).contains("1,plated,0.0000,0.0000"));
+    ASSERT_TRUE(table.open(QIODevice::ReadOnly)) << dialog.message().toStdString();
+    const QString rows = table.readAll();
+    EXPECT_TRUE(rows.contains("1,plated,0.0000,0.0000"));
+    EXPECT_TRUE(rows.contains("2,plated,0.0000,-5.0800")) << "pin 1 above, the next below it: " << rows.toStdString();
     EXPECT_EQ(part(), before);
-    window->release().exportTo("/proc/nowhere");
-    EXPECT_NE(window->message().indexOf("Nothing was written"), -1);
+    dialog.writeTo("/proc/nowhere");
+    EXPECT_NE(dialog.message().indexOf("Nothing was written"), -1);
 }
 
 TEST_F(Stations, LensesComeWithTheStationAndStayTheUsers) {
@@ -328,7 +355,7 @@ TEST_F(Stations, CommandsAreFoundByTheirWords) {
     };
     EXPECT_EQ(first("flip"), "Flip: part side or solder side");
     EXPECT_EQ(first("underside"), "Flip: part side or solder side");
-    EXPECT_EQ(first("gerber"), "Write the proof board and tables");
+    EXPECT_EQ(first("gerber"), "What leaves: formats and files");
     EXPECT_EQ(first("SAVE"), "Save the part");
     // What designers say finds something, whole words first.
     for (const char* asked : {"rotate", "mirror", "layer", "delete", "pin", "thermal", "courtyard", "hole", "drill"})

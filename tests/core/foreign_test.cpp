@@ -281,9 +281,20 @@ TEST(Foreign, OurOwnBoardComesBack) {
             auto files = *releaseFiles(*part, f, formats);
             if (format == Format::Gerber)
                 std::erase_if(files, [](const NamedContent& c) {
-                    return c.name.find("top-copper") == std::string::npos && c.name.find(".drl") == std::string::npos;
+                    return c.name.find("-copper") == std::string::npos && c.name.find(".drl") == std::string::npos;
                 });
-            const auto read = readForeign(folder.write(files));
+            // In whichever order its sides come, a pad on both is one.
+            auto paths = folder.write(files);
+            std::size_t counts[2];
+            for (std::size_t& count : counts) {
+                std::reverse(paths.begin(), paths.end());
+                const auto either = readForeign(paths);
+                ASSERT_TRUE(either) << name << either.error().text();
+                count = 0;
+                for (const ForeignPattern& p : either->patterns) count += p.pads.size();
+            }
+            EXPECT_EQ(counts[0], counts[1]) << name;
+            const auto read = readForeign(paths);
             ASSERT_TRUE(read) << name << read.error().text();
             std::map<std::string, std::pair<double, double>> there;
             for (const ForeignPattern& p : read->patterns)

@@ -14,6 +14,7 @@
 #include "core/board/board_files.h"
 #include "core/board/board_picture.h"
 #include "core/foreign/foreign_pads.h"
+#include "core/release/zero_orientation.h"
 #include "tests/support/dice.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
