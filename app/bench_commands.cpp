@@ -406,7 +406,7 @@ void BenchWindow::commandsOfPlaces() {
             view_.setStation(Station::Release);
             release_->handOver();
         },
-        tr("export write gerber drill csv svg ipc-2581 dxf step report"));
+        tr("export gerber drill dxf step report"));
     always(tr("Quit"), QKeySequence::Quit, [this] { close(); });
 }
 

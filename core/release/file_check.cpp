@@ -113,6 +113,7 @@ Verdict patternVerdict(const Result<ForeignFile>& read, const Footprint& f, doub
 Verdict dxfVerdict(const NamedContent& file, const Footprint& f) {
     dxf::File read;
     if (!dxf::readEntities(file.content, read)) return wrong("it is no DXF");
+    if (!ends(file.content, "EOF")) return wrong("its end is missing");
     std::vector<Seen> seen;
     for (const dxf::Arc& a : read.model.arcs) seen.push_back({a.centre.x, a.centre.y, 2 * a.radius});
     return compared(holesOf(f, true, true, true), seen, 1e-4, "round holes");

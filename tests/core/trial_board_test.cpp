@@ -274,7 +274,19 @@ TEST(TrialBoard, TheFilesHoldTheSamePadsAgain) {
             const test::GerberImage image(f.content);
             EXPECT_TRUE(image.errors.empty()) << f.name << ": " << image.errors.front();
             const bool copper = f.name.find("top-copper") != std::string::npos;
-            EXPECT_EQ(image.pins.contains("X2,9"), copper || f.name.find("bottom-copper") != std::string::npos) << f.name;
+            const bool parts = f.name.find("top-components") != std::string::npos;
+            EXPECT_EQ(image.pins.contains("X2,9"), parts || copper || f.name.find("bottom-copper") != std::string::npos) << f.name;
+            if (parts) {
+                ASSERT_EQ(image.components.size(), 2U);
+                EXPECT_EQ(image.components.at("X2").at("CRot"), "90");
+                EXPECT_EQ(image.components.at("X2").at("CMnt"), "TH");
+                // The first flash is where a machine takes the first part.
+                const Point pick = pickPoint(l.parts[0].lies);
+                ASSERT_FALSE(image.flashes.empty());
+                EXPECT_NEAR(image.flashes[0].x, pick.x.mm(), 1e-6);
+                EXPECT_NEAR(image.flashes[0].y, pick.y.mm(), 1e-6);
+                EXPECT_EQ(image.flashes[0].function, "ComponentMain");
+            }
         }
     }
     const auto read = readForeign(paths);

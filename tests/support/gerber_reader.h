@@ -26,6 +26,7 @@ struct GerberImage {
     std::vector<Line> lines;
     std::vector<std::string> errors;
     std::set<std::string> pins;
+    std::map<std::string, std::map<std::string, std::string>> components;  // X3
     int regions = 0;  // contours between G36 and G37
 
     explicit GerberImage(const std::string& text) { read(text); }
@@ -75,6 +76,14 @@ private:
             if (c == "TD" || c == "TD.AperFunction") function_.clear();
         } else if (c.rfind("TO.P,", 0) == 0) {
             pins.insert(c.substr(5));
+        } else if (c.rfind("TO.C", 0) == 0) {
+            // Component attributes (5.6.19): the designator, then what the next flash of its main aperture has.
+            const std::string name = c.substr(3, c.find(',') - 3);
+            static const std::set<std::string> known = {"C", "CRot", "CMfr", "CMPN", "CPkg", "CMnt", "CFtp", "CPgN", "CPgD", "CHgt", "CLbN", "CLbD", "CSup", "CVal"};
+            if (!known.contains(name)) fail("unknown attribute " + name);
+            if (name == "C") component_ = c.substr(5);
+            if (component_.empty()) fail("an attribute of no component");
+            components[component_][name] = c.substr(c.find(',') + 1);
         } else if (c.rfind("AD", 0) == 0) {
             if (!format_ || !unit_) fail("aperture before format and unit");
             std::size_t shape = 3;
@@ -156,6 +165,7 @@ private:
         if (std::abs(x_ - startX_) > 1e-9 || std::abs(y_ - startY_) > 1e-9) fail("a contour is not closed");
     }
 
+    std::string component_;
     bool region_ = false, open_ = false;
     double startX_ = 0, startY_ = 0;
     std::map<int, std::pair<std::string, std::string>> apertures_;

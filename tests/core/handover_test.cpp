@@ -1,0 +1,131 @@
+// What leaves: turned for the receiver, read again before it is written.
+
+#include <gtest/gtest.h>
+
+#include "core/artwork/moved_footprint.h"
+#include "core/release/file_check.h"
+#include "core/release/formats.h"
+#include "tests/support/demo_files.h"
+#include "tests/support/gerber_reader.h"
+#include "tests/support/parts.h"
+
+namespace punch {
+namespace {
+
+const std::string kDemo = test::sourceFolder() + "/demo/fennel-house/";
+
+Part demo(const char* name) {
+    const auto part = loadPart(kDemo + name + ".punch");
+    EXPECT_TRUE(part) << name;
+    return part ? *part : Part{};
+}
+
+TEST(Handover, PinOneStandsWhereTheLevelAsks) {
+    for (const char* name : {"QB-TB4", "HT-RM2", "PW-VS11", "HT-SEL6", "QB-LX4"}) {
+        const Part part = demo(name);
+        const Footprint f = derive(part);
+        for (const auto level : {ZeroOrientation::LevelA, ZeroOrientation::LevelB}) {
+            const Footprint turned = turnedFor(part, f, {level, 0});
+            Rect field;
+            const Pad* one = nullptr;
+            for (const Pad& p : turned.pads) {
+                field.add(p.at);
+                if (p.first) one = &p;
+            }
+            ASSERT_NE(one, nullptr) << name;
+            // No other quarter turn brings it nearer to its corner.
+            const auto off = [&](const Footprint& g) {
+                Rect box;
+                Point at;
+                for (const Pad& p : g.pads) {
+                    box.add(p.at);
+                    if (p.first) at = p.at;
+                }
+                return distance(at, {box.left, level == ZeroOrientation::LevelA ? box.top : box.bottom}).mm();
+            };
+            for (int quarters = 0; quarters < 4; ++quarters)
+                EXPECT_LE(off(turned), off(turnedFor(part, f, {ZeroOrientation::AsPart, quarters})) + 1e-6) << name << quarters;
+        }
+    }
+    // A row: pin 1 above, the others below it (A); pin 1 at the left, the others to its right (B).
+    const Part row = demo("QB-TB4");
+    const Footprint a = turnedFor(row, derive(row), {ZeroOrientation::LevelA, 0}), b = turnedFor(row, derive(row), {ZeroOrientation::LevelB, 0});
+    EXPECT_GT(a.pads[0].at.y, a.pads[1].at.y);
+    EXPECT_LT(b.pads[0].at.x, b.pads[1].at.x);
+}
+
+TEST(Handover, FourQuarterTurnsAreNone) {
+    const Part part = demo("HT-SEL6");
+    Footprint f = derive(part);
+    const Footprint once = turnedFor(part, f, {ZeroOrientation::AsPart, 1});
+    for (std::size_t i = 0; i < f.pads.size(); ++i) {
+        EXPECT_LT(abs(once.pads[i].at.x + f.pads[i].at.y).nm(), 1e-3);
+        EXPECT_LT(abs(once.pads[i].at.y - f.pads[i].at.x).nm(), 1e-3);
+        // What was doubtful along x is so along y.
+        EXPECT_EQ(once.pads[i].doubt.x, f.pads[i].doubt.y);
+    }
+    EXPECT_LT(distance(pickPoint(once), {-pickPoint(f).y, pickPoint(f).x}).nm(), 1e-3);
+    EXPECT_EQ(turnedFor(part, f, {ZeroOrientation::AsPart, 4}).pads[0].at, f.pads[0].at);
+}
+
+TEST(Handover, EveryFileOfEveryDemoPartIsGood) {
+    for (const char* name : {"QB-TB4", "HT-RM2", "PW-VS11", "HT-SEL6", "PW-RS7", "QB-LX4", "FH-FID", "PW-FX24"}) {
+        const Part part = withOrigin(demo(name), Origin::PinOne);
+        const Footprint f = derive(part);
+        for (const Turning turning : {Turning{}, Turning{ZeroOrientation::LevelA, 1}}) {
+            std::vector<Format> all;
+            for (const FormatKind& kind : formats())
+                if (kind.format != Format::Step) all.push_back(kind.format);
+            const auto files = releaseFiles(part, f, all, {}, {}, turning);
+            ASSERT_TRUE(files) << name << files.error().text();
+            for (const CheckedFile& c : checkedFiles(*files, turnedFor(part, f, turning))) EXPECT_TRUE(c.good) << name << " " << c.name << ": " << c.words;
+            for (const NamedContent& c : *files)
+                if (c.name.ends_with(".gbr")) {
+                    const test::GerberImage image(c.content);
+                    EXPECT_TRUE(image.errors.empty()) << c.name << ": " << image.errors.front();
+                }
+        }
+    }
+}
+
+TEST(Handover, WhatIsNotWhereTheFootprintHasItIsFound) {
+    const Part part = demo("HT-RM2");
+    const Footprint f = derive(part);
+    // The same files against a footprint whose third pad lies a micrometre aside: all that hold places say so.
+    Footprint other = f;
+    other.pads[2].at.x += Length::fromUm(1);
+    other.pads[2].top.at.x += Length::fromUm(1);
+    other.pads[2].bottom.at.x += Length::fromUm(1);
+    const auto files = releaseFiles(part, f, {Format::Gerber, Format::Drill, Format::Ipc2581, Format::Dxf, Format::Csv, Format::Json, Format::Svg});
+    ASSERT_TRUE(files);
+    int held = 0;
+    for (const NamedContent& file : *files) {
+        const bool holds = file.name.find("-copper") != std::string::npos || file.name.ends_with("-plated.drl") || file.name.ends_with(".xml") ||
+                           file.name.ends_with(".dxf") || file.name.ends_with(".csv") || file.name.ends_with(".json") || file.name.ends_with(".svg");
+        EXPECT_EQ(checkedFile(file, other).good, !holds) << file.name;
+        held += holds;
+        // Cut off in the middle.
+        NamedContent half = file;
+        half.content.resize(half.content.size() / 2);
+        if (holds) {
+            EXPECT_FALSE(checkedFile(half, f).good) << file.name;
+        }
+    }
+    EXPECT_EQ(held, 8);
+    EXPECT_FALSE(checkedFile({"x.step", "ISO-10303-21;\n"}, f).good);
+    EXPECT_FALSE(checkedFile({"x.edf", "(edif (x)"}, f).good);
+    EXPECT_FALSE(checkedFile({"x.pdf", "%PDF-1.5 and nothing"}, f).good);
+    EXPECT_FALSE(checkedFile({"x.html", ""}, f).good);
+    EXPECT_FALSE(allGood({{"a", 1, true, ""}, {"b", 1, false, "broken"}}));
+}
+
+TEST(Handover, OccasionsHoldKnownFormatsOnce) {
+    for (const Occasion& o : occasions()) {
+        std::set<Format> seen(o.formats.begin(), o.formats.end());
+        EXPECT_EQ(seen.size(), o.formats.size()) << o.name;
+        EXPECT_FALSE(o.formats.empty()) << o.name;
+    }
+}
+
+}  // namespace
+}  // namespace punch
