@@ -20,6 +20,8 @@
 #include "core/release/file_check.h"
 #include "core/release/formats.h"
 #include "core/release/paper_out.h"
+#include "core/release/report.h"
+#include "core/release/report_pdf.h"
 #include "core/release/step_out.h"
 
 namespace punch {
@@ -136,6 +138,29 @@ int exportCommand(const ExportArguments& arguments) {
     work();
     for (std::thread& t : threads) t.join();
     return good ? 0 : 2;
+}
+
+int reportCommand(const ReportArguments& arguments) {
+    const auto files = partsOf(arguments.files);
+    if (!files) return failed(files.error());
+    std::vector<NamedContent> made;
+    for (const std::string& file : *files) {
+        const auto part = loadFollowed(file);
+        if (!part) return failed(part.error());
+        const Footprint f = derive(*part);
+        const ReportContent content = reportContent(*part, f, arguments.date, stampOf(*part, f), std::filesystem::absolute(file).parent_path().string());
+        auto html = reportHtml(*part, f, content);
+        auto pdf = reportPdf(*part, f, content);
+        if (!html || !pdf) return failed(!html ? html.error() : pdf.error());
+        const std::string stem = fileStem(part->name);
+        for (const NamedContent& other : made)
+            if (lower(other.name) == lower(stem + "-report.pdf")) return failed({"two parts have this name", part->name, "Give one of them another name"});
+        made.push_back({stem + "-report.html", std::move(*html)});
+        made.push_back({stem + "-report.pdf", std::move(*pdf)});
+    }
+    if (const auto written = writeAllAtomically(arguments.folder, made); !written) return failed(written.error());
+    for (const NamedContent& c : made) fmt::print("{}\n", (std::filesystem::path(arguments.folder) / c.name).string());
+    return 0;
 }
 
 int paperCommand(const PaperArguments& arguments) {

@@ -20,6 +20,13 @@ struct ExportArguments {
 /// 0, or 2 where a part cannot be read or written; the others are written.
 int exportCommand(const ExportArguments& arguments);
 
+struct ReportArguments {
+    std::vector<std::string> files;
+    std::string folder, date;
+};
+/// Reports as PDF and HTML, dated.
+int reportCommand(const ReportArguments& arguments);
+
 struct PaperArguments {
     std::vector<std::string> files;
     std::string out, page = "A4", printed;

@@ -183,6 +183,11 @@ int main(int argc, char** argv) {
         ->check(CLI::IsMember({"A", "B"}));
     exportOption->add_option("--turn", out.turn, "degrees besides, counter-clockwise")->check(CLI::IsMember({0, 90, 180, 270}));
     exportOption->add_option("--threads", out.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
+    ReportArguments report;
+    auto* reportOption = app.add_subcommand("report", "Write the report that stands for a footprint, as PDF and HTML");
+    reportOption->add_option("FILES", report.files, ".punch files, or folders of them")->required();
+    reportOption->add_option("--to", report.folder, "folder for them; made when missing")->required();
+    reportOption->add_option("--date", report.date, "that it bears");
     PaperArguments paper;
     auto* paperOption = app.add_subcommand("paper", "Draw parts on paper at 1:1, several on a sheet, as PDF");
     paperOption->add_option("FILES", paper.files, ".punch files, or folders of them")->required();
@@ -401,6 +406,7 @@ int main(int argc, char** argv) {
     if (boardOption->parsed()) return boardCommand(board);
     if (approveOption->parsed()) return approveCommand(approve);
     if (exportOption->parsed()) return exportCommand(out);
+    if (reportOption->parsed()) return reportCommand(report);
     if (paperOption->parsed()) return paperCommand(paper);
     return format(file);
 }

@@ -15,6 +15,7 @@
 #include "core/release/ipc2581_out.h"
 #include "core/release/paper_out.h"
 #include "core/release/report.h"
+#include "core/release/report_pdf.h"
 #include "core/release/step_out.h"
 #include "core/release/tables.h"
 #include "core/symbol/edif.h"
@@ -87,11 +88,13 @@ Files paperFiles(const Part& part, const Footprint& f, const Leaving& as) {
     }
     return files;
 }
-Result<std::string> report(const Part& part, const Footprint& f, const Stamp& stamp) {
-    return reportHtml(part, f, {}, stamp);
-}
 Files reportFiles(const Part& part, const Footprint& f, const Leaving& as) {
-    return oneFile<report>(part, f, as, "-report.html");
+    const ReportContent content = reportContent(part, f, {}, as.stamp, as.home);
+    auto html = reportHtml(part, f, content);
+    if (!html) return tl::make_unexpected(html.error());
+    auto pdf = reportPdf(part, f, content);
+    if (!pdf) return tl::make_unexpected(pdf.error());
+    return std::vector<NamedContent>{{as.stem + "-report.html", std::move(*html)}, {as.stem + "-report.pdf", std::move(*pdf)}};
 }
 Files svgFiles(const Part& part, const Footprint& f, const Leaving& as) {
     return oneFile<sheetSvg>(part, f, as, "-sheet.svg");
@@ -124,7 +127,7 @@ const std::vector<FormatKind>& formats() {
         {Format::Csv, "csv", "CSV coordinate table", csvFiles},
         {Format::Json, "json", "JSON, all that follows", jsonFiles},
         {Format::Svg, "svg", "SVG of the sheet at 1:1", svgFiles},
-        {Format::Report, "report", "Report (HTML)", reportFiles},
+        {Format::Report, "report", "Report (PDF, HTML)", reportFiles},
         {Format::Paper, "paper", "PDF on paper at 1:1, mirrored too", paperFiles},
         {Format::Step, "step", "STEP, alone and on a board", stepsOf},
         {Format::Symbol, "symbol", "Symbol (EDIF, SVG), pins (CSV)", symbolFiles},

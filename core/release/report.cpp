@@ -2,14 +2,11 @@
 
 #include <fmt/format.h>
 
-#include <algorithm>
+#include <openssl/evp.h>
 
-#include "core/geometry/shapes.h"
-#include "core/model/contacts.h"
-#include "core/part/names.h"
+#include "core/body/drawn_scene.h"
 #include "core/release/tables.h"
 #include "core/verdicts/gauges.h"
-#include "core/version.h"
 
 namespace punch {
 namespace {
@@ -28,9 +25,6 @@ std::string safe(const std::string& text) {
     return out;
 }
 
-std::string mm(Length l, int digits = 3) { return fmt::format("{:.{}f}", l.mm() + 0.0, digits); }
-std::string doubt(const std::optional<Length>& l) { return l ? "± " + mm(*l) : "loose"; }
-
 constexpr const char* kStyle =
     "body{font:13px/1.45 'DejaVu Sans',sans-serif;color:#24333A;max-width:180mm;margin:12mm auto;background:#fff}"
     "h1{font-size:22px;margin:0}h2{font-size:14px;border-bottom:1px solid #24333A;margin:22px 0 6px;padding-bottom:2px}"
@@ -38,6 +32,7 @@ constexpr const char* kStyle =
     "border-bottom:1px solid #DFE6DC}td.n,th.n{text-align:right;font-family:'DejaVu Sans Mono',monospace}"
     ".head{display:flex;justify-content:space-between;border-bottom:2px solid #24333A;padding-bottom:6px}"
     ".quiet{color:#6b7a80}.no{color:#C4432A;font-weight:bold}.watch{color:#8a5f00;font-weight:bold}.go{color:#2E7D4F}"
+    ".picture{max-width:100%}.pick{fill:none;stroke:#0F5C63;stroke-width:.15%}.picked{fill:#0F5C63;font-weight:bold}"
     ".sheet{text-align:center;position:relative}.sheet svg{max-width:100%;height:auto}"
     ".loose{position:absolute;left:0;right:0;top:35%;font-size:48px;color:#C4432A;opacity:.6;transform:rotate(-18deg)}"
     "@media print{body{margin:0}h2{break-after:avoid}tr{break-inside:avoid}}";
@@ -50,172 +45,71 @@ const char* classOf(GaugeState state) {
     }
 }
 
-class Report {
-public:
-    Report(const Part& part, const Footprint& f, const Stamp& stamp) : part_(part), f_(f), stamp_(stamp) {}
+bool isNumber(const std::string& cell) { return !cell.empty() && cell[0] == '#'; }
+std::string withoutMark(const std::string& cell) { return safe(isNumber(cell) && cell.size() > 1 ? cell.substr(1) : cell == "#" ? "" : cell); }
 
-    std::string write(const std::string& svg, const std::string& made) {
-        const bool loose = std::any_of(f_.pads.begin(), f_.pads.end(), [](const Pad& p) { return !p.firm; });
-        out_ = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><style>{}</style></head><body>\n",
-                           safe(part_.name), kStyle);
-        out_ += fmt::format("<div class=\"head\"><div><h1>{}</h1>{}</div><div class=\"quiet\">Footprint report<br>{}Punchbit {}</div></div>\n",
-                            safe(part_.name), safe(part_.description), made.empty() ? "" : safe(made) + "<br>", kVersion);
-        const GaugeState worst = worstState(f_.gauges);
-        out_ += fmt::format("<p class=\"{}\">{} of {} gauges go; the worst is {}.</p>\n", classOf(worst),
-                            std::count_if(f_.gauges.begin(), f_.gauges.end(), [](const Gauge& g) { return g.state == GaugeState::Go; }),
-                            f_.gauges.size(), stateName(worst));
-        out_ += "<div class=\"sheet\">" + svg.substr(svg.find("<svg")) + (loose ? "<div class=\"loose\">LOOSE</div>" : "") + "</div>\n";
-        out_ += "<p class=\"quiet\">At 1:1 where it is printed without scaling. mm from the datum, x right, y up, seen from the part side; doubts at 95 %.</p>\n";
-        approval();
-        gauges();
-        coordinates();
-        holes();
-        voltage();
-        readings();
-        judged();
-        sources();
-        out_ += "</body></html>\n";
-        return std::move(out_);
-    }
+/// Bytes as text that stands in a page (RFC 4648).
+std::string base64(const std::string& bytes) {
+    // Four letters for each three bytes, and the byte that the function closes them with.
+    std::string out(4 * ((bytes.size() + 2) / 3) + 1, 0);
+    const int length = EVP_EncodeBlock(reinterpret_cast<unsigned char*>(out.data()), reinterpret_cast<const unsigned char*>(bytes.data()),
+                                       static_cast<int>(bytes.size()));
+    out.resize(static_cast<std::size_t>(length));
+    return out;
+}
 
-private:
-    void table(const std::string& title, std::initializer_list<const char*> heads) {
-        out_ += "<h2>" + title + "</h2><table><tr>";
-        for (const char* h : heads) out_ += fmt::format("<th{}>{}</th>", h[0] == '#' ? " class=\"n\"" : "", h[0] == '#' ? h + 1 : h);
-        out_ += "</tr>\n";
-    }
-    /// A cell that begins with '#' is a number.
-    void line(std::initializer_list<std::string> cells, const char* css = nullptr) {
-        out_ += "<tr>";
-        for (const std::string& c : cells) {
-            const bool number = !c.empty() && c[0] == '#';
-            out_ += number ? "<td class=\"n\">" : css != nullptr ? fmt::format("<td class=\"{}\">", css) : "<td>";
-            out_ += safe(number ? c.substr(1) : c) + "</td>";
+void table(const ReportTable& t, std::string& out) {
+    out += "<h2>" + safe(t.title) + "</h2>";
+    if (!t.rows.empty()) {
+        out += "<table><tr>";
+        for (const std::string& h : t.heads)
+            out += fmt::format("<th{}>{}</th>", isNumber(h) ? " class=\"n\"" : "", h == "#" ? "#" : withoutMark(h));
+        out += "</tr>\n";
+        for (const ReportRow& row : t.rows) {
+            out += "<tr>";
+            for (const std::string& c : row.cells)
+                out += (isNumber(c) ? "<td class=\"n\">" : row.state ? fmt::format("<td class=\"{}\">", classOf(*row.state)) : "<td>") +
+                       withoutMark(c) + "</td>";
+            out += "</tr>\n";
         }
-        out_ += "</tr>\n";
+        out += "</table>\n";
     }
-    void end() { out_ += "</table>\n"; }
+    for (const std::string& line : t.after) out += "<p class=\"quiet\">" + safe(line) + "</p>\n";
+}
 
-    void gauges() {
-        table("Gauges", {"Gauge", "State", "What it says"});
-        for (const Gauge& g : f_.gauges) line({g.title, stateName(g.state), fill(g.words, g.of, Unit::Mm, 2)}, classOf(g.state));
-        end();
+void picture(const ReportPicture& p, std::string& out) {
+    const auto png = pngOf(Drawn{p.picture.width, p.picture.height, p.picture.data});
+    if (!png) return;
+    out += fmt::format("<h2>{}</h2><svg class=\"picture\" viewBox=\"0 0 {} {}\"><image width=\"{}\" height=\"{}\" href=\"data:image/png;base64,{}\"/>",
+                       safe(p.title), p.picture.width, p.picture.height, p.picture.width, p.picture.height, base64(*png));
+    const double mark = p.picture.width / 160.0;
+    for (const ReportPick& pick : p.picks) {
+        out += fmt::format("<circle cx=\"{:.1f}\" cy=\"{:.1f}\" r=\"{:.1f}\" class=\"pick\"/>", pick.a.x, pick.a.y, std::max(pick.size / 2, mark));
+        if (pick.b)
+            out += fmt::format("<line x1=\"{:.1f}\" y1=\"{:.1f}\" x2=\"{:.1f}\" y2=\"{:.1f}\" class=\"pick\"/>", pick.a.x, pick.a.y, pick.b->x, pick.b->y);
+        out += fmt::format("<text x=\"{:.1f}\" y=\"{:.1f}\" font-size=\"{:.1f}\" class=\"picked\">{}</text>", pick.a.x + 1.3 * mark, pick.a.y - 1.3 * mark, 2.6 * mark, pick.number);
     }
-
-    void approval() {
-        const Approval& a = part_.approval;
-        if (!stamp_.line.empty())
-            out_ += fmt::format("<p><b>{}</b><br><span class=\"quiet\">SHA-256 {}</span></p>\n", safe(stamp_.line), stamp_.digest);
-        if (!a.passes.empty()) {
-            table("Let pass by a person", {"Gauge", "It said", "Because", "By", "On"});
-            for (const LetPass& p : a.passes) line({p.gauge, p.says, p.reason, p.by, p.date});
-            end();
-        }
-        if (a.versions.empty()) return;
-        table("Versions", {"#", "Released by", "On", "What is new", "SHA-256"});
-        for (const Version& v : a.versions) line({std::to_string(v.number), v.released.by, v.released.date, v.note, v.released.digest.substr(0, 12)});
-        end();
-    }
-
-    void coordinates() {
-        if (f_.pads.empty() && f_.bareHoles.empty()) return;
-        table("Coordinates", {"Pad", "#x", "#doubt", "#y", "#doubt", "#Hole", "#Land"});
-        for (const Pad& p : f_.pads) {
-            const Land& land = shownLand(p);
-            const std::string hole = p.hole <= Length() ? "none" : p.slotLength > Length() ? mm(p.hole, 2) + " x " + mm(p.slotLength, 2) : mm(p.hole, 2);
-            const std::string copper = land.width == land.length ? mm(land.width, 2) : mm(land.width, 2) + " x " + mm(land.length, 2);
-            line({p.number, "#" + mm(p.at.x), "#" + doubt(p.doubt.x), "#" + mm(p.at.y), "#" + doubt(p.doubt.y), "#" + hole, "#" + copper});
-        }
-        for (const BareHole& h : f_.bareHoles)
-            line({h.name, "#" + mm(h.at.x), "#" + doubt(h.doubt.x), "#" + mm(h.at.y), "#" + doubt(h.doubt.y), "#" + mm(h.size, 2),
-                  h.plated ? "#" + mm(h.land.width, 2) : "bare"});
-        end();
-    }
-
-    void holes() {
-        for (std::size_t i = 0; i < f_.leads.size() && i < part_.formations.size(); ++i) {
-            const LeadFit& lead = f_.leads[i];
-            table("Hole and land of " + featureWords(part_, part_.formations[i].pins.front()) + " on", {"Step", "#mm", "By"});
-            for (const Chain* chain : {&lead.holeChain, &lead.landChain})
-                for (const ChainStep& s : *chain) line({s.label, s.value ? "#" + mm(*s.value) : std::string(), fill(s.detail, s.of, Unit::Mm, 3)});
-            end();
-        }
-        if (!f_.joined.empty()) {
-            table("Holes that several makes share", {"Hole", "Kind", "#Size", "#Leads apart", "Because"});
-            for (const JoinedHole& j : f_.joined)
-                line({j.name, nameOf(j.kind), "#" + mm(j.size, 2) + (j.length > Length() ? " x " + mm(j.length, 2) : ""), "#" + mm(j.apart), j.why});
-            end();
-            for (const MakeFit& m : f_.makeFits)
-                out_ += fmt::format("<p>{}: {}</p>\n", safe(m.name), m.why.empty() ? fmt::format("{:.2f} % drop in", 100 * m.dropIn.share) : safe(m.why));
-        }
-        if (f_.dropIn.known)
-            out_ += fmt::format("<p>Drop-in: {} of {} virtual parts and boards.</p>\n", f_.dropIn.in, f_.dropIn.trials);
-    }
-
-    void voltage() {
-        if (f_.voltages.empty()) return;
-        table("Voltage", {"Between", "#V peak", "#Through air", "#Over the surface", "#Needed"});
-        std::size_t count = 0;
-        for (const VoltagePair& v : f_.voltages) {
-            if (++count > 12) break;
-            line({featureWords(part_, v.a) + " and " + featureWords(part_, v.b), fmt::format("#{:.0f}", v.peak.volts()), "#" + mm(v.gap, 2),
-                  "#" + mm(v.way, 2), v.refused.empty() ? "#" + mm(v.needed, 2) : v.refused});
-        }
-        end();
-        if (f_.voltages.size() > 12) out_ += fmt::format("<p class=\"quiet\">and {} pairs with more to spare</p>\n", f_.voltages.size() - 12);
-    }
-
-    void readings() {
-        if (part_.readings.empty()) return;
-        table("Readings", {"#", "What", "#mean", "#expected", "State", "Source"});
-        for (std::size_t i = 0; i < part_.readings.size() && i < f_.readings.size(); ++i) {
-            const Reading& r = part_.readings[i];
-            const ReadingResult& result = f_.readings[i];
-            std::string source = r.source;
-            for (const Source& s : part_.sources)
-                if (s.id == r.source) source = s.title;
-            line({std::to_string(i + 1), readingWords(part_, r), result.stats.usable ? fmt::format("#{:.3f}", result.stats.mean) : "",
-                  result.stats.usable ? fmt::format("#{:.3f}", result.expected) : "", nameOf(result.state), source});
-        }
-        end();
-    }
-
-    void judged() {
-        if (part_.overrides.empty()) return;
-        table("Set against the rules", {"Where", "Why"});
-        for (const auto& [key, o] : part_.overrides)
-            line({key == kWholePart ? "whole part" : formationById(part_, key) != nullptr ? "formation " + key : featureWords(part_, key),
-                  o.reason.empty() ? "no reason is given" : o.reason},
-                 o.reason.empty() ? "watch" : nullptr);
-        end();
-    }
-
-    void sources() {
-        if (!part_.sources.empty()) {
-            table("Sources", {"Source", "Seen", "State", "Note"});
-            for (const Source& s : part_.sources) line({s.title + (s.link.empty() ? "" : " " + s.link), s.seen, nameOf(s.state), s.note});
-            end();
-        }
-        if (!part_.history.empty()) {
-            table("What boards said", {"Date", "Board", "What"});
-            for (const BoardNote& n : part_.history) line({n.date, n.board, n.words.empty() ? "it fitted" : n.words});
-            end();
-        }
-        if (!part_.notes.empty()) out_ += "<h2>Notes</h2><p>" + safe(part_.notes) + "</p>\n";
-    }
-
-    const Part& part_;
-    const Footprint& f_;
-    const Stamp& stamp_;
-    std::string out_;
-};
+    out += "</svg>\n";
+}
 
 }  // namespace
 
-Result<std::string> reportHtml(const Part& part, const Footprint& f, const std::string& made, const Stamp& stamp) {
+Result<std::string> reportHtml(const Part& part, const Footprint& f, const ReportContent& c) {
     const auto svg = sheetSvg(part, f);
     if (!svg) return tl::make_unexpected(svg.error());
-    return Report(part, f, stamp).write(*svg, made);
+    std::string out = fmt::format("<!DOCTYPE html>\n<html lang=\"en\"><head><meta charset=\"utf-8\"><title>{}</title><style>{}</style></head><body>\n",
+                                  safe(c.name), kStyle);
+    out += fmt::format("<div class=\"head\"><div><h1>{}</h1>{}</div><div class=\"quiet\">Footprint report<br>{}{}</div></div>\n", safe(c.name),
+                       safe(c.description), c.made.empty() ? "" : safe(c.made) + "<br>", safe(c.program));
+    if (!c.stamp.empty()) out += fmt::format("<p><b>{}</b><br><span class=\"quiet\">SHA-256 {}</span></p>\n", safe(c.stamp), c.digest);
+    out += fmt::format("<p class=\"{}\">{}</p>\n", classOf(c.worst), safe(c.verdict));
+    out += "<div class=\"sheet\">" + svg->substr(svg->find("<svg")) + (c.loose ? "<div class=\"loose\">LOOSE</div>" : "") + "</div>\n";
+    out += "<p class=\"quiet\">At 1:1 where it is printed without scaling. mm from the datum, x right, y up, seen from the part side; doubts at 95 %.</p>\n";
+    for (const ReportTable& t : c.tables) table(t, out);
+    for (const ReportPicture& p : c.pictures) picture(p, out);
+    for (const std::string& m : c.missing) out += "<p class=\"quiet\">" + safe(m) + "</p>\n";
+    if (!c.notes.empty()) out += "<h2>Notes</h2><p>" + safe(c.notes) + "</p>\n";
+    return out + "</body></html>\n";
 }
 
 }  // namespace punch

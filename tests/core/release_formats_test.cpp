@@ -304,7 +304,7 @@ TEST(Report, EveryCoordinateHoleAndReadingIsOneOfTheJson) {
     for (const char* name : kDemo) {
         const Part part = demo(name);
         const Footprint f = derive(part);
-        const auto html = reportHtml(part, f, "2026-11-30");
+        const auto html = reportHtml(part, f, reportContent(part, f, "2026-11-30", {}, {}));
         ASSERT_TRUE(html) << html.error().text();
         pugi::xml_document document;
         // Well-formed but for the head's tags that need no end.
@@ -331,7 +331,8 @@ TEST(Report, EveryCoordinateHoleAndReadingIsOneOfTheJson) {
 TEST(Report, SaysWhatIsLooseAndHidesNoMarkup) {
     Part part = *newRow(4);
     part.name = "<b>bold</b> & more";
-    const auto html = reportHtml(part, derive(part));
+    const Footprint derived = derive(part);
+    const auto html = reportHtml(part, derived, reportContent(part, derived, "", {}, ""));
     ASSERT_TRUE(html);
     EXPECT_NE(html->find("LOOSE"), std::string::npos);
     EXPECT_NE(html->find("&lt;b&gt;bold"), std::string::npos);
