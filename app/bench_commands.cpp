@@ -8,6 +8,7 @@
 #include "app/bench_window.h"
 #include "app/board/coupon_dialog.h"
 #include "app/foreign/foreign_choice.h"
+#include "app/handover/paper_dialog.h"
 #include "app/paper.h"
 #include "app/qt_text.h"
 #include "app/stations/instrument_dialog.h"
@@ -228,28 +229,15 @@ void BenchWindow::commandsOfPaper() {
                 done.has_value());
         },
         tr("printer correction test length 1:1 paper"));
-    for (const bool mirrored : {false, true}) {
+    for (const bool mirrored : {false, true})
         whenOpen(
-            mirrored ? tr("True-scale PDF, mirrored") : tr("True-scale PDF"), {},
-            [this, mirrored] {
-                const QString file = QFileDialog::getSaveFileName(
-                    this, tr("True-scale PDF"), toQt(document_.part().name) + ".pdf", tr("PDF (*.pdf)"));
-                if (file.isEmpty()) return;
-                document_.settle();
-                const auto done = writePaper(file, document_.part(), document_.footprint(), mirrored);
-                say(done ? QString() : toQt(done.error().text()));
-            },
-            tr("paper 1:1 lay the part on"));
-        whenOpen(
-            mirrored ? tr("Print at true scale, mirrored") : tr("Print at true scale"),
+            mirrored ? tr("On paper at true scale, mirrored") : tr("On paper at true scale"),
             mirrored ? QKeySequence() : QKeySequence(QKeySequence::Print),
             [this, mirrored] {
                 document_.settle();
-                const auto done = printPaper(this, document_.part(), document_.footprint(), mirrored);
-                say(done ? QString() : toQt(done.error().text()));
+                PaperDialog(document_, library_->folder(), mirrored, this).exec();
             },
-            tr("paper 1:1 printer lay the part on"));
-    }
+            tr("print PDF 1:1 printer lay the part on several parts sheet"));
 }
 
 /// Readings, standard sizes, slips.

@@ -1,16 +1,14 @@
 #pragma once
-// The footprint on paper at true scale, to lay the part on: as a PDF or to a printer.
+// Footprints on paper at true scale, to lay parts on: as a PDF or to a printer. What is drawn is the core's
+// (core/release/paper_out); here it becomes pixels for a printer and for the eye.
 //
 // A test length stands on both axes: printers scale behind one's back, and seldom alike on both. What they measured on
-// paper is kept, and printing is corrected by it; a PDF is not, it goes to any printer. Mirrored it shows the solder
-// side, for a part that is laid down with its underside on the paper.
+// paper is kept, and printing is corrected by it; a PDF is not, it goes to any printer.
 
-#include <QPainter>
-#include <QSizeF>
+#include <QImage>
+#include <QWidget>
 
 #include "core/base/result.h"
-#include "core/footprint.h"
-#include "core/part/part.h"
 #include "core/release/paper_out.h"
 
 namespace punch {
@@ -29,15 +27,14 @@ Result<void> keepPrintedLengths(const PrintedLengths& measured);
 /// As a printed page says it: "corrected for a printer that makes 104 x 98.5 mm of 100", or "not corrected".
 QString correctionWords(const PrintedLengths& printed);
 
-/// `painter` counts in mm from the page's upper left corner, y down. The datum comes to the middle of the page. All is
-/// drawn the other way by as much as `printed` is off.
-void paintPaper(QPainter& painter, QSizeF page, const Part& part, const Footprint& footprint, bool mirrored,
-                const PrintedLengths& printed = {});
+/// The pages of a PDF in memory, as fine as asked for. Errors: it cannot be read, no room for a temporary file.
+Result<std::vector<QImage>> pagesOf(const std::string& pdf, double dpi);
 
-/// One page, A4. Errors: the file cannot be written, the footprint is larger than the page.
-Result<void> writePaper(const QString& file, const Part& part, const Footprint& footprint, bool mirrored);
+/// Errors: as paperPdf; the file cannot be written.
+Result<void> writePaper(const QString& file, const std::vector<PaperPart>& parts, const PaperOptions& options);
 
-/// Asks for a printer and prints. Errors: as writePaper; false when the user called it off.
-Result<bool> printPaper(QWidget* parent, const Part& part, const Footprint& footprint, bool mirrored);
+/// Asks for a printer and prints, corrected by what its test lengths measured. Errors: as paperPdf; false when the user
+/// called it off.
+Result<bool> printPaper(QWidget* parent, const std::vector<PaperPart>& parts, PaperOptions options);
 
 }  // namespace punch

@@ -46,7 +46,7 @@ Result<TrialBoard> placed(TrialBoard b, const std::string& typed, const fs::path
     const auto part = loadPart(words[0]);
     if (!part) return tl::make_unexpected(part.error());
     std::error_code error;
-    const fs::path named = fs::proximate(fs::absolute(words[0]), fs::absolute(folder), error);
+    const fs::path named = fs::proximate(fs::absolute(words[0], error), folder, error);
     b = withPart(std::move(b), (error ? fs::path(words[0]) : named).generic_string(), part->reference, {*x, *y});
     b.placings.back().turn = Angle::fromDegrees(turn);
     b.placings.back().bottom = words.size() > 4 && words[4] == "bottom";
@@ -101,9 +101,11 @@ Result<TrialBoard> changed(TrialBoard b, const BoardArguments& a, const fs::path
 }  // namespace
 
 int boardCommand(const BoardArguments& a) {
-    const fs::path file(a.board);
-    const fs::path folder = file.parent_path();
     std::error_code error;
+    const fs::path file(a.board);
+    // Also of a file that is named from where one stands.
+    const fs::path whole = fs::absolute(file.empty() ? "." : file, error);
+    const fs::path folder = whole.parent_path();
     const bool there = fs::exists(file, error);
     const bool edits = !a.size.empty() || !a.outline.empty() || !a.name.empty() || a.thickness > 0 || !a.place.empty() ||
                        !a.holes.empty() || !a.remove.empty() || a.fiducials;

@@ -146,9 +146,10 @@ Verdict pdfVerdict(const NamedContent& file) {
     const auto path = std::filesystem::temp_directory_path(error) / fmt::format("punch-check-{}-{}.pdf", ::getpid(), count++);
     if (const auto written = writeAtomically(path, file.content); !written) return wrong(written.error().what);
     const auto pages = PdfPages::open(path.string());
+    // It is read as it is asked for: the file goes once that is over.
+    const Verdict verdict = !pages ? wrong(pages.error().what) : fmt::format("{} page{}", pages->count(), pages->count() == 1 ? "" : "s");
     std::filesystem::remove(path, error);
-    if (!pages) return wrong(pages.error().what);
-    return fmt::format("{} page{}", pages->count(), pages->count() == 1 ? "" : "s");
+    return verdict;
 }
 
 Verdict stepVerdict(const NamedContent& file) {

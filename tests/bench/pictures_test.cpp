@@ -3,6 +3,7 @@
 #include <QInputDialog>
 #include <QTimer>
 
+#include "app/handover/paper_dialog.h"
 #include "app/paper.h"
 #include "app/pictures/picture_layer.h"
 #include "core/part/file.h"
@@ -168,37 +169,34 @@ TEST_F(Pictures, WhatIsNoPictureIsSaidAndNothingIsLost) {
     EXPECT_FALSE(window->pictures().find());
 }
 
-TEST_F(Pictures, PaperIsAtTrueScaleAndMirrorsForTheUnderside) {
+TEST_F(Pictures, PaperTakesSeveralPartsAtTrueScale) {
     ASSERT_TRUE(window->openPath(QString::fromStdString(sourceFolder()) + "/demo/fennel-house/QB-TB4.punch"));
-    constexpr double kPerMm = 20;
-    for (const bool mirrored : {false, true}) {
-        QImage page(static_cast<int>(160 * kPerMm), static_cast<int>(150 * kPerMm), QImage::Format_RGB32);
-        page.fill(Qt::white);
-        QPainter painter(&page);
-        painter.scale(kPerMm, kPerMm);
-        paintPaper(painter, QSizeF(160, 150), part(), footprint(), mirrored);
-        painter.end();
-        // The square land of pin 1 is grey up to its edge and no further, where it must be.
-        const Pad& one = *footprint().pad("p1");
-        const double cx = 80 + (mirrored ? -1 : 1) * one.at.x.mm();
-        const double cy = 75 - one.at.y.mm();
-        const double in = one.top.width.mm() / 2 - 0.15;
-        const auto at = [&](double x, double y) {
-            return qGray(page.pixel(static_cast<int>(x * kPerMm), static_cast<int>(y * kPerMm)));
-        };
-        for (const double sx : {-1.0, 1.0})
-            for (const double sy : {-1.0, 1.0}) EXPECT_NEAR(at(cx + sx * in, cy + sy * in), 0xE6, 3) << mirrored;
-        EXPECT_GT(at(cx - one.top.width.mm() / 2 - 0.25, cy + 0.5), 250);
-        // Both test lengths.
-        EXPECT_LT(at(12 + kTestLength - 0.05, 150 - 12), 120);
-        EXPECT_GT(at(12 + kTestLength + 0.3, 150 - 12), 250);
-        EXPECT_LT(at(12, 150 - 12 - kTestLength + 0.05), 120);
-    }
-    ASSERT_TRUE(writePaper(folder.filePath("paper.pdf"), part(), footprint(), true));
+    PaperDialog dialog(window->document(), QString::fromStdString(sourceFolder()) + "/demo/fennel-house", true);
+    auto* parts = dialog.findChild<QListWidget*>("paperParts");
+    ASSERT_GT(parts->count(), 5);
+    // A second part on the same sheet; one that is loose stays away until it is asked for.
+    for (int i = 0; i < parts->count(); ++i)
+        if (parts->item(i)->text() == "HT-RM2") parts->item(i)->setCheckState(Qt::Checked);
+    EXPECT_TRUE(dialog.message().contains("1 page")) << dialog.message().toStdString();
+    dialog.writeTo(folder.filePath("paper.pdf"));
     QFile pdf(folder.filePath("paper.pdf"));
-    ASSERT_TRUE(pdf.open(QIODevice::ReadOnly));
-    EXPECT_TRUE(pdf.read(5) == "%PDF-");
-    EXPECT_FALSE(writePaper("/nowhere/at/all.pdf", part(), footprint(), false));
+    ASSERT_TRUE(pdf.open(QIODevice::ReadOnly)) << dialog.message().toStdString();
+    constexpr double kDpi = 600;
+    const auto pages = pagesOf(pdf.readAll().toStdString(), kDpi);
+    ASSERT_TRUE(pages) << pages.error().text();
+    ASSERT_EQ(pages->size(), 1U);
+    const auto at = [&](double x, double y) {
+        return qGray((*pages)[0].pixel(static_cast<int>(x * kDpi / 25.4), static_cast<int>(y * kDpi / 25.4)));
+    };
+    // Both test lengths, from the corner 12 mm inside the page.
+    EXPECT_LT(at(12 + kTestLength - 0.02, 297 - 12), 120);
+    EXPECT_GT(at(12 + kTestLength + 0.3, 297 - 12), 250);
+    EXPECT_LT(at(12, 297 - 12 - kTestLength + 0.02), 120);
+    for (int i = 0; i < parts->count(); ++i) parts->item(i)->setCheckState(Qt::Unchecked);
+    EXPECT_FALSE(dialog.message().isEmpty()) << "nothing on it";
+    parts->item(0)->setCheckState(Qt::Checked);
+    dialog.writeTo("/nowhere/at/all.pdf");
+    EXPECT_TRUE(dialog.message().contains("Not written"));
 }
 
 TEST_F(Pictures, WhatThePrinterStretchesIsDrawnShorterAndIsKept) {
@@ -223,21 +221,22 @@ TEST_F(Pictures, WhatThePrinterStretchesIsDrawnShorterAndIsKept) {
     EXPECT_EQ(printedLengths().along, 98.5);
 
     // On the page that the printer then makes of it, both bars are as long as they say.
-    constexpr double kPerMm = 20;
-    QImage page(static_cast<int>(160 * kPerMm), static_cast<int>(150 * kPerMm), QImage::Format_RGB32);
-    page.fill(Qt::white);
-    QPainter painter(&page);
-    painter.translate(80 * kPerMm, 75 * kPerMm);
-    painter.scale(kPerMm * 1.04, kPerMm * 0.985);
-    painter.translate(-80, -75);
-    paintPaper(painter, QSizeF(160, 150), part(), footprint(), false, printedLengths());
-    painter.end();
+    const PrintedLengths printed = printedLengths();
+    PaperOptions options;
+    options.printedX = printed.across;
+    options.printedY = printed.along;
+    const auto pdf = paperPdf({{&part(), &footprint()}}, options);
+    ASSERT_TRUE(pdf) << pdf.error().text();
+    constexpr double kDpi = 600;
+    const auto pages = pagesOf(*pdf, kDpi);
+    ASSERT_TRUE(pages);
+    // A printer that stretches by as much, from the page's corner.
     const auto at = [&](double x, double y) {
-        return qGray(page.pixel(static_cast<int>(x * kPerMm), static_cast<int>(y * kPerMm)));
+        return qGray((*pages)[0].pixel(static_cast<int>(x / 1.04 * kDpi / 25.4), static_cast<int>(y / 0.985 * kDpi / 25.4)));
     };
-    EXPECT_LT(at(12 + kTestLength - 0.05, 150 - 12), 120);
-    EXPECT_GT(at(12 + kTestLength + 0.3, 150 - 12), 250);
-    EXPECT_LT(at(12, 150 - 12 - kTestLength + 0.05), 120);
+    EXPECT_LT(at(12 + kTestLength - 0.05, 297 - 12), 120);
+    EXPECT_GT(at(12 + kTestLength + 0.3, 297 - 12), 250);
+    EXPECT_LT(at(12, 297 - 12 - kTestLength + 0.05), 120);
     EXPECT_GT(at(12, 150 - 12 - kTestLength - 0.3), 250);
 
     // A corrected page that is still off: the rest comes on top. Nothing typed ends it.

@@ -169,11 +169,11 @@ TEST_F(Stations, ReleaseKeepsSourcesAndWritesFiles) {
         for (int i = 0; i < gerber->childCount(); ++i)
             EXPECT_TRUE(gerber->child(i)->text(2).startsWith("●")) << gerber->child(i)->text(2).toStdString();
         dialog.writeTo(folder.filePath("out"));
-        EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 23) << dialog.message().toStdString();
+        EXPECT_EQ(QDir(folder.filePath("out")).entryList(QDir::Files).size(), 24) << dialog.message().toStdString();
         EXPECT_TRUE(QFile::exists(folder.filePath("out/QB-TB4_second-top-copper.gbr")));
         dialog.tick(Format::Gerber, false);
         dialog.writeTo(folder.filePath("out2"));
-        EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 13);
+        EXPECT_EQ(QDir(folder.filePath("out2")).entryList(QDir::Files).size(), 14);
         // By what they are for.
         dialog.findChild<QPushButton*>("for-fab")->click();
         dialog.writeTo(folder.filePath("fab"));

@@ -22,7 +22,9 @@
 #include "core/release/formats.h"
 #include "core/release/ipc2581_out.h"
 #include "core/release/paper_out.h"
+#include "core/base/atomic_file.h"
 #include "core/release/report.h"
+#include "core/release/report_pdf.h"
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
@@ -326,6 +328,77 @@ TEST(Report, EveryCoordinateHoleAndReadingIsOneOfTheJson) {
         }
         EXPECT_GE(cells, f.pads.size() * 4);
     }
+}
+
+/// All words of a PDF, by a reader that nobody here wrote.
+std::string wordsOf(const std::string& pdf, int& pages) {
+    const std::string file = (fs::temp_directory_path() / fmt::format("report-{}.pdf", std::random_device{}())).string();
+    EXPECT_TRUE(writeAtomically(file, pdf));
+    const auto read = PdfPages::open(file);
+    EXPECT_TRUE(read);
+    std::string all;
+    pages = read ? read->count() : 0;
+    for (int i = 0; i < pages; ++i) {
+        const auto texts = read->texts(i, *read->sizeOf(i));
+        for (const DrawnText& t : texts->texts) all += t.text + " ";
+    }
+    fs::remove(file);
+    return all;
+}
+
+TEST(Report, HasOneToFourPagesWithEveryPlace) {
+    for (const char* name : {"QB-TB4", "HT-RM2", "PW-VS11", "HT-SEL6", "PW-RS7", "QB-LX4", "FH-FID", "PW-FX24"}) {
+        const auto part = loadPart(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch");
+        const Footprint f = derive(*part);
+        const Stamp stamp = stampOf(*part, f);
+        const auto content = reportContent(*part, f, "2026-11-30", stamp, test::sourceFolder() + "/demo/fennel-house");
+        const auto pdf = reportPdf(*part, f, content);
+        ASSERT_TRUE(pdf) << name;
+        EXPECT_EQ(*pdf, *reportPdf(*part, f, content)) << "the same part gives the same bytes";
+        int pages = 0;
+        const std::string words = wordsOf(*pdf, pages);
+        EXPECT_GE(pages, 1);
+        EXPECT_LE(pages, kMostReportPages) << name;
+        EXPECT_NE(words.find(stamp.digest.substr(0, 32)), std::string::npos) << name;
+        for (const Pad& p : f.pads) EXPECT_NE(words.find(fmt::format("{:.3f}", p.at.x.mm() + 0.0)), std::string::npos) << name << " " << p.number;
+        for (const Gauge& g : f.gauges) EXPECT_NE(words.find(g.title), std::string::npos) << name << ": " << g.title;
+    }
+}
+
+TEST(Report, OfALargePartIsCutAndSaysSo) {
+    Part part = *newRow(240);
+    part.name = "LONG";
+    for (Formation& form : part.formations) part.taken[form.id + ".pitch"] = Length::fromMm(2.54);
+    const Footprint f = derive(part);
+    const auto pdf = reportPdf(part, f, reportContent(part, f, "", {}, ""));
+    ASSERT_TRUE(pdf);
+    int pages = 0;
+    const std::string words = wordsOf(*pdf, pages);
+    EXPECT_LE(pages, kMostReportPages);
+    EXPECT_NE(words.find("more, in the tables"), std::string::npos);
+    EXPECT_NE(words.find("LOOSE"), std::string::npos);
+}
+
+TEST(Report, ShowsPicturesWithTheReadingsOnThem) {
+    const std::string home = test::sourceFolder() + "/demo/fennel-house";
+    const Part part = *loadPart(home + "/HT-SEL6.punch");
+    const Footprint f = derive(part);
+    const auto content = reportContent(part, f, "", {}, home);
+    ASSERT_EQ(content.pictures.size(), 1U);
+    std::size_t picked = 0;
+    for (const Reading& r : part.readings) picked += r.pick ? 1 : 0;
+    EXPECT_EQ(content.pictures[0].picks.size(), picked);
+    for (const ReportPick& p : content.pictures[0].picks) {
+        EXPECT_GE(p.a.x, 0);
+        EXPECT_LT(p.a.x, content.pictures[0].picture.width);
+        EXPECT_LT(p.a.y, content.pictures[0].picture.height);
+    }
+    EXPECT_NE(reportHtml(part, f, content)->find("data:image/png;base64,iVBOR"), std::string::npos) << "it needs nothing else";
+    // Moved away from its pictures it says so, and stands all the same.
+    const auto alone = reportContent(part, f, "", {}, "/nowhere");
+    EXPECT_TRUE(alone.pictures.empty());
+    EXPECT_FALSE(alone.missing.empty());
+    EXPECT_TRUE(reportPdf(part, f, alone));
 }
 
 TEST(Report, SaysWhatIsLooseAndHidesNoMarkup) {

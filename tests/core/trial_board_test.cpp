@@ -361,6 +361,13 @@ TEST(TrialBoard, OnTheCommandLine) {
     EXPECT_EQ(json["parts"][1]["designator"], "K2");
     EXPECT_TRUE(std::filesystem::exists(out + "/cli-placement.csv"));
     EXPECT_EQ(loadBoard(file)->fiducials.size(), 3U);
+    // Named from where one stands.
+    const std::string here = (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string();
+    std::filesystem::copy_file(kDemo + "HT-RM2.punch", ::testing::TempDir() + "/near.punch", std::filesystem::copy_options::overwrite_existing);
+    std::filesystem::remove(::testing::TempDir() + "/near.board");
+    const auto near = test::run("cd '" + ::testing::TempDir() + "' && " + here + " board near.board --size 80x60 --place near.punch,40,30 --json");
+    EXPECT_LT(near.code, 2) << near.out;
+    EXPECT_EQ(loadBoard(::testing::TempDir() + "/near.board")->placings[0].file, "near.punch");
     for (const char* wrong : {"--place x", "--place gone.punch,1,2", "--size 0x3", "--hole 1,2", "--remove Z9", "--outline gone.dxf"}) {
         const std::string before = *readWhole(file);
         EXPECT_EQ(test::punchRun("board " + file + " " + wrong).code, 2) << wrong;
