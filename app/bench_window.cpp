@@ -315,6 +315,10 @@ void BenchWindow::connectParts() {
         if (mayLeave()) document_.begin(part);
     });
     connect(release_, &ReleaseStation::saveWanted, this, [this] { save(); });
+    connect(release_, &ReleaseStation::commandWanted, this, [this](const QString& name) {
+        for (const Command& c : commands_)
+            if (c.name == name) return c.run();
+    });
     connect(release_, &ReleaseStation::saveAsWanted, this, [this] { saveAs({}); });
     connect(&document_, &Document::failed, this, [this](const QString& message) { say(message); });
     connect(&document_, &Document::fileChanged, this, &BenchWindow::showStation);

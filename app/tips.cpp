@@ -149,6 +149,9 @@ constexpr Tip kTips[] = {
     {"save", "Saves the part (Ctrl+S)"},
     {"saveAs", "Saves the part under another name (Ctrl+Shift+S)"},
     {"export", "Which files come out, how large they are and whether they hold what the sheet shows; all or none are written (Ctrl+E)"},
+    {"toPaper", "To lay the part on, several parts on a sheet, mirrored too (Ctrl+P)"},
+    {"toCoupon", "A small board with graded holes; the copy that fits is taken when it comes back"},
+    {"toBoard", "Several parts together: courtyards, keepouts, voltages between them, and their files"},
     {"renameFile", "The file gets the name of the part"},
     // family and makes
     {"keepPinout", "Takes it over"},

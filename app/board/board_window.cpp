@@ -437,7 +437,7 @@ void BoardWindow::refresh() {
     corner_->setLength(b.outline.corner);
     for (QWidget* w : {static_cast<QWidget*>(width_), static_cast<QWidget*>(height_), static_cast<QWidget*>(corner_)}) w->setEnabled(!own);
     thickness_->setLength(b.thickness);
-    outlineWords_->setText(own ? tr("The edge is that of a drawing (undo: Ctrl+Z), %n cut-out(s) in it.", nullptr, static_cast<int>(b.outline.rings.size()) - 1) : QString());
+    outlineWords_->setText(own ? tr("The edge is that of a drawing (undo: Ctrl+Z); cut-outs in it: %1.").arg(b.outline.rings.size() - 1) : QString());
     outlineWords_->setVisible(own);
     side_->setText(sheet_->fromBelow() ? tr("Look from the top") : tr("Look from below"));
     const Placing* p = placingById(b, sheet_->chosen());

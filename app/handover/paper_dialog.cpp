@@ -146,7 +146,7 @@ void PaperDialog::refresh() {
     const auto pages = pagesOf(*pdf, 50);
     if (!pages || pages->empty()) return say(pages ? tr("There is no page") : toQt(pages.error().text()));
     picture_->setPixmap(QPixmap::fromImage(pages->front()));
-    if (message_->text().isEmpty()) say(tr("%n page(s)", nullptr, static_cast<int>(pages->size())), true);
+    if (message_->text().isEmpty()) say(pages->size() == 1 ? tr("One page") : tr("%1 pages").arg(pages->size()), true);
 }
 
 void PaperDialog::writeTo(const QString& file) {

@@ -149,6 +149,18 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     write->setProperty("role", "main");
     add(write);
     connect(write, &QPushButton::clicked, this, &ReleaseStation::handOver);
+    // What tells whether it is right before anything is ordered.
+    const std::tuple<QString, const char*, QString> tries[] = {
+        {tr("On paper at 1:1…"), "toPaper", tr("On paper at true scale")},
+        {tr("Fit coupon…"), "toCoupon", tr("Fit coupon")},
+        {tr("On a trial board…"), "toBoard", tr("Trial board")}};
+    for (const auto& [words, name, command] : tries) {
+        auto* b = new QPushButton(words, this);
+        b->setObjectName(name);
+        b->setProperty("role", "link");
+        add(b);
+        connect(b, &QPushButton::clicked, this, [this, command = command] { emit commandWanted(command); });
+    }
     stretch();
     connectRefresh();
     connect(&document_, &Document::fileChanged, this, [this] {

@@ -19,6 +19,7 @@ signals:
     void pictureWanted(const QString& source);  ///< to be shown on the sheet
     void saveWanted();
     void saveAsWanted();
+    void commandWanted(const QString& name);
     void memberWanted(const punch::Part& part);  ///< on a bench of its own
 
 private:

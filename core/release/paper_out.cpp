@@ -116,8 +116,10 @@ private:
         words(x + 4, y - 4, "both bars are 100 mm: measure them in print, and say what they are", 2.6);
         ink(0.4);
         words(x, y + 5,
-              fmt::format("Punchbit {}, 1:1, corrected for {:g} x {:g} mm", kVersion, options_.printedX,
-                          options_.printedY),
+              options_.printedX == kPaperTestLength && options_.printedY == kPaperTestLength
+                  ? fmt::format("Punchbit {}, 1:1, not corrected for a printer", kVersion)
+                  : fmt::format("Punchbit {}, 1:1, corrected for a printer that makes {:g} x {:g} mm of {:g}", kVersion, options_.printedX,
+                                options_.printedY, kPaperTestLength),
               2);
     }
 

@@ -177,7 +177,7 @@ TEST_F(Pictures, PaperTakesSeveralPartsAtTrueScale) {
     // A second part on the same sheet; one that is loose stays away until it is asked for.
     for (int i = 0; i < parts->count(); ++i)
         if (parts->item(i)->text() == "HT-RM2") parts->item(i)->setCheckState(Qt::Checked);
-    EXPECT_TRUE(dialog.message().contains("1 page")) << dialog.message().toStdString();
+    EXPECT_TRUE(dialog.message().contains("One page")) << dialog.message().toStdString();
     dialog.writeTo(folder.filePath("paper.pdf"));
     QFile pdf(folder.filePath("paper.pdf"));
     ASSERT_TRUE(pdf.open(QIODevice::ReadOnly)) << dialog.message().toStdString();
