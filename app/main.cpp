@@ -8,6 +8,7 @@
 #include <cstdio>
 
 #include "app/bench_window.h"
+#include "app/board/board_window.h"
 #include "app/foreign/compare_dialog.h"
 #include "app/kin/family_card.h"
 #include "app/library_list.h"
@@ -35,8 +36,9 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
     window.show();
     const QString station = args.value("station");
     if (!file.isEmpty() && !window.openPath(file)) return fail(window.message());
-    bool known = station.compare("Start", Qt::CaseInsensitive) == 0;
-    if (known) window.home();
+    const bool board = file.endsWith(kBoardSuffix);
+    bool known = board || station.compare("Start", Qt::CaseInsensitive) == 0;
+    if (known && !board) window.home();
     for (int i = 0; i < kStations && !known; ++i)
         if (stationName(static_cast<Station>(i)).compare(station, Qt::CaseInsensitive) == 0) {
             window.view().setStation(static_cast<Station>(i));
@@ -89,6 +91,16 @@ int shoot(QApplication& app, BenchWindow& window, const QCommandLineParser& args
         if (auto* family = window.findChild<FamilyCard*>(); family != nullptr && family->isVisible()) family->settle();
         QApplication::processEvents();
         QWidget* pictured = &window;
+        if (board) {
+            window.board()->resize(wanted);
+            window.board()->model().settle();
+            if (const auto& placings = window.board()->model().board().placings; placings.size() > 1)
+                window.board()->sheet().choose(placings[1].id);
+            QApplication::processEvents();
+            window.board()->space().settle();
+            QApplication::processEvents();
+            pictured = window.board();
+        }
         if (args.isSet("over")) {
             window.layOver(args.values("over"));
             pictured = window.findChild<CompareDialog*>();

@@ -61,7 +61,8 @@ Result<std::vector<QImage>> pagesOf(const std::string& pdf, double dpi) {
         const auto picture = pages->draw(i, *region, dpi / kPageDpi);
         if (!picture) return tl::make_unexpected(picture.error());
         const bool grey = picture->channels == 1;
-        images.push_back(QImage(picture->data.data(), picture->width, picture->height, picture->width * picture->channels,
+        images.push_back(QImage(picture->data.data(), picture->width, picture->height,
+                                picture->width * picture->channels,
                                 grey ? QImage::Format_Grayscale8 : QImage::Format_RGB888)
                              .copy());
     }
@@ -96,7 +97,9 @@ Result<bool> printPaper(QWidget* parent, const std::vector<PaperPart>& parts, Pa
     if (!painter.isActive()) return problem("the printer takes nothing", "printer", "Look whether it is switched on");
     for (std::size_t i = 0; i < images->size(); ++i) {
         if (i > 0) printer.newPage();
-        painter.drawImage(QRectF(0, 0, page.width() / 25.4 * printer.resolution(), page.height() / 25.4 * printer.resolution()), (*images)[i]);
+        painter.drawImage(
+            QRectF(0, 0, page.width() / 25.4 * printer.resolution(), page.height() / 25.4 * printer.resolution()),
+            (*images)[i]);
     }
     return true;
 }

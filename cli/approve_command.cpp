@@ -35,8 +35,9 @@ void print(const Part& part, const Footprint& f, const ApprovalState& s) {
 
 void printJson(const Part& part, const Footprint& f, const ApprovalState& s) {
     using Json = nlohmann::ordered_json;
-    Json j = {{"part", part.name},     {"standing", standingWords(s)}, {"digest", s.digest},
-              {"version", s.version}, {"changed", s.changed},          {"blocking", Json::array()},
+    Json j = {{"part", part.name},        {"standing", standingWords(s)},
+              {"digest", s.digest},       {"version", s.version},
+              {"changed", s.changed},     {"blocking", Json::array()},
               {"letPass", Json::array()}, {"changes", changedSince(part, f)}};
     for (const Blocking& b : s.blocking)
         j["blocking"].push_back({{"gauge", b.gauge}, {"state", stateName(b.state)}, {"says", b.says}});
@@ -51,8 +52,7 @@ int approveCommand(const ApproveArguments& a) {
     const auto read = loadPart(a.part);
     if (!read) return failed(read.error());
     const Footprint f = derive(*read);
-    const std::string date =
-        !a.date.empty() ? a.date : fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)));
+    const std::string date = !a.date.empty() ? a.date : fmt::format("{:%Y-%m-%d}", fmt::localtime(std::time(nullptr)));
     Result<Part> part = *read;
     const auto then = [&](bool wanted, const auto& step) {
         if (wanted && part) part = step(*part);

@@ -66,13 +66,19 @@ Result<TrialBoard> changed(TrialBoard b, const BoardArguments& a, const fs::path
         b.outline.width = *w;
         b.outline.height = *h;
     }
+    if (!a.corners.empty()) {
+        const auto rings = outlineFromCorners(a.corners);
+        if (!rings) return tl::make_unexpected(rings.error());
+        b.outline.rings = *rings;
+    }
     if (!a.outline.empty()) {
         const auto rings = outlineFromDxf(a.outline);
         if (!rings) return tl::make_unexpected(rings.error());
         b.outline.rings = *rings;
     }
     for (const std::string& name : a.remove) {
-        const auto it = std::find_if(b.placings.begin(), b.placings.end(), [&](const Placing& p) { return p.designator == name; });
+        const auto it =
+            std::find_if(b.placings.begin(), b.placings.end(), [&](const Placing& p) { return p.designator == name; });
         if (it == b.placings.end()) return problem("there is no " + name + " on it", b.name, "See punch board FILE");
         b.placings.erase(it);
     }
@@ -107,8 +113,8 @@ int boardCommand(const BoardArguments& a) {
     const fs::path whole = fs::absolute(file.empty() ? "." : file, error);
     const fs::path folder = whole.parent_path();
     const bool there = fs::exists(file, error);
-    const bool edits = !a.size.empty() || !a.outline.empty() || !a.name.empty() || a.thickness > 0 || !a.place.empty() ||
-                       !a.holes.empty() || !a.remove.empty() || a.fiducials;
+    const bool edits = !a.size.empty() || !a.outline.empty() || !a.corners.empty() || !a.name.empty() ||
+                       a.thickness > 0 || !a.place.empty() || !a.holes.empty() || !a.remove.empty() || a.fiducials;
     if (!there && !edits) return failed({"there is no such file", a.board, "Begin one with --size or --outline"});
     Result<TrialBoard> board = there ? loadBoard(file) : Result<TrialBoard>(TrialBoard{});
     if (!board) return failed(board.error());
@@ -128,24 +134,37 @@ int boardCommand(const BoardArguments& a) {
     const BoardJudgement judgement = judged(laid);
     if (a.json) {
         using Json = nlohmann::ordered_json;
-        Json j = {{"board", board->name}, {"state", stateName(judgement.worst())}, {"parts", Json::array()}, {"findings", Json::array()}};
+        Json j = {{"board", board->name},
+                  {"state", stateName(judgement.worst())},
+                  {"parts", Json::array()},
+                  {"findings", Json::array()}};
         for (const LaidPart& p : laid.parts)
-            j["parts"].push_back({{"designator", p.placing.designator}, {"part", p.of.part.name}, {"at", {p.placing.at.x.mm(), p.placing.at.y.mm()}},
-                                  {"turn", p.placing.turn.degrees()}, {"side", p.placing.bottom ? "bottom" : "top"}});
+            j["parts"].push_back({{"designator", p.placing.designator},
+                                  {"part", p.of.part.name},
+                                  {"at", {p.placing.at.x.mm(), p.placing.at.y.mm()}},
+                                  {"turn", p.placing.turn.degrees()},
+                                  {"side", p.placing.bottom ? "bottom" : "top"}});
         for (const BoardFinding& f : judgement.findings) {
             Json at = Json::array();
             for (const Point& p : f.line) at.push_back({p.x.mm(), p.y.mm()});
-            const auto kind = std::find_if(boardCheckKinds().begin(), boardCheckKinds().end(), [&](const auto& k) { return k.check == f.check; });
-            j["findings"].push_back({{"check", kind->name}, {"state", stateName(f.state)}, {"words", fill(f.words, f.of, Unit::Mm, 2)}, {"about", f.about}, {"at", at}});
+            const auto kind = std::find_if(boardCheckKinds().begin(), boardCheckKinds().end(),
+                                           [&](const auto& k) { return k.check == f.check; });
+            j["findings"].push_back({{"check", kind->name},
+                                     {"state", stateName(f.state)},
+                                     {"words", fill(f.words, f.of, Unit::Mm, 2)},
+                                     {"about", f.about},
+                                     {"at", at}});
         }
         fmt::print("{}\n", j.dump(2, ' ', false, Json::error_handler_t::replace));
     } else {
         fmt::print("{}\n", board->name);
         for (const LaidPart& p : laid.parts)
-            fmt::print("  {:<6} {:<16} {:8.3f} {:8.3f}  {:g}°{}\n", p.placing.designator, p.of.part.name, p.placing.at.x.mm(),
-                       p.placing.at.y.mm(), p.placing.turn.degrees(), p.placing.bottom ? "  bottom" : "");
+            fmt::print("  {:<6} {:<16} {:8.3f} {:8.3f}  {:g}°{}\n", p.placing.designator, p.of.part.name,
+                       p.placing.at.x.mm(), p.placing.at.y.mm(), p.placing.turn.degrees(),
+                       p.placing.bottom ? "  bottom" : "");
         for (const BoardFinding& f : judgement.findings) {
-            const auto kind = std::find_if(boardCheckKinds().begin(), boardCheckKinds().end(), [&](const auto& k) { return k.check == f.check; });
+            const auto kind = std::find_if(boardCheckKinds().begin(), boardCheckKinds().end(),
+                                           [&](const auto& k) { return k.check == f.check; });
             fmt::print("  {:<8} {:<18} {}\n", stateName(f.state), kind->title, fill(f.words, f.of, Unit::Mm, 2));
         }
     }

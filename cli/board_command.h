@@ -8,11 +8,11 @@ namespace punch {
 
 struct BoardArguments {
     std::string board;
-    std::string size, outline, name;
-    double thickness = 0;            ///< mm; 0: as it is
-    std::vector<std::string> place;  ///< "PART,X,Y[,TURN[,bottom]]"
-    std::vector<std::string> holes;  ///< "X,Y,DIAMETER"
-    std::vector<std::string> remove; ///< designators
+    std::string size, outline, corners, name;
+    double thickness = 0;             ///< mm; 0: as it is
+    std::vector<std::string> place;   ///< "PART,X,Y[,TURN[,bottom]]"
+    std::vector<std::string> holes;   ///< "X,Y,DIAMETER"
+    std::vector<std::string> remove;  ///< designators
     bool fiducials = false;
     std::string files;  ///< folder
     std::string picture;

@@ -27,7 +27,9 @@ int couponCommand(const CouponArguments& a) {
         fmt::print("{}: {}\n", taken->name, taken->history.back().words);
         return 0;
     }
-    if (a.folder.empty()) return failed({"nothing is asked for", "punch coupon", "Give --to FOLDER, or --from FILE with --holes and --pegs"});
+    if (a.folder.empty())
+        return failed(
+            {"nothing is asked for", "punch coupon", "Give --to FOLDER, or --from FILE with --holes and --pegs"});
     CouponOptions options;
     options.step = Length::fromMm(a.step);
     options.narrower = a.narrower;

@@ -347,6 +347,7 @@ int main(int argc, char** argv) {
     boardOption->add_option("FILE", board.board, "a .board file; begun with --size or --outline where there is none")->required();
     boardOption->add_option("--name", board.name, "of the board");
     boardOption->add_option("--size", board.size, "WIDTHxHEIGHT of a rectangle");
+    boardOption->add_option("--corners", board.corners, "of an own edge: \"0,0 100,0 100,60 0,60\"");
     boardOption->add_option("--outline", board.outline, "a DXF with its edge and cut-outs");
     boardOption->add_option("--thickness", board.thickness, "mm")->check(CLI::Range(0.1, 10.0));
     boardOption->add_option("--place", board.place, "PART,X,Y[,TURN[,bottom]]")->allow_extra_args(false);

@@ -30,6 +30,15 @@ std::string listed(const ForeignFile& file) {
     return names;
 }
 
+/// "4 pads, 1 bare hole".
+std::string padsAndHoles(const ForeignPattern& p) {
+    const auto bare = static_cast<std::size_t>(
+        std::count_if(p.pads.begin(), p.pads.end(), [](const ForeignPad& pad) { return !pad.plated; }));
+    std::string words = fmt::format("{} pads", p.pads.size() - bare);
+    if (bare > 0) words += fmt::format(", {} bare hole{}", bare, bare == 1 ? "" : "s");
+    return words;
+}
+
 }  // namespace
 
 Result<ForeignPattern> foreignPattern(const std::vector<std::string>& files, const std::string& name) {
@@ -48,7 +57,7 @@ int takeCommand(const TakeArguments& arguments) {
     if (!read) return failed(read.error());
     for (const std::string& note : read->notes) fmt::print(stderr, "punch: note: {}\n", note);
     if (!arguments.all && arguments.patterns.empty()) {
-        for (const ForeignPattern& p : read->patterns) fmt::print("{:<24} {} pads\n", p.name, p.pads.size());
+        for (const ForeignPattern& p : read->patterns) fmt::print("{:<24} {}\n", p.name, padsAndHoles(p));
         return 0;
     }
     if (arguments.folder.empty()) return failed({"nowhere to write them to", "punch take", "Give a folder with --to"});

@@ -68,7 +68,8 @@ ApprovalCard::ApprovalCard(Document& document, ViewState& view, QWidget* parent)
     connect(release_, &QPushButton::clicked, this, [this] {
         if (!document_.open()) return;
         document_.settle();
-        const auto next = releasedPart(document_.part(), document_.footprint(), who(), today(), note_->text().toStdString());
+        const auto next =
+            releasedPart(document_.part(), document_.footprint(), who(), today(), note_->text().toStdString());
         if (next) note_->clear();
         edit(tr("release"), next);
     });
@@ -107,7 +108,8 @@ void ApprovalCard::addBlocking(const Blocking& b) {
     reason->setPlaceholderText(tr("why it may pass"));
     reason->setToolTip(tr("Stands in the report and in every file that leaves"));
     if (const auto it = reasons_.find(b.gauge); it != reasons_.end()) reason->setText(it->second);
-    connect(reason, &QLineEdit::textChanged, this, [this, gauge = b.gauge](const QString& text) { reasons_[gauge] = text; });
+    connect(reason, &QLineEdit::textChanged, this,
+            [this, gauge = b.gauge](const QString& text) { reasons_[gauge] = text; });
     auto* pass = new QPushButton(tr("Let pass"), row);
     pass->setToolTip(tr("The gauge blocks no release any more, as long as it says the same"));
     pass->setObjectName("pass-" + QString::fromStdString(b.gauge));
@@ -116,7 +118,8 @@ void ApprovalCard::addBlocking(const Blocking& b) {
     rows_->addWidget(row);
     const auto let = [this, gauge = b.gauge] {
         document_.settle();
-        const auto next = withPass(document_.part(), document_.footprint(), gauge, reasons_[gauge].toStdString(), who(), today());
+        const auto next =
+            withPass(document_.part(), document_.footprint(), gauge, reasons_[gauge].toStdString(), who(), today());
         if (next) reasons_.erase(gauge);
         edit(tr("gauge let pass"), next);
     };
@@ -137,9 +140,8 @@ void ApprovalCard::addPass(const LetPass& p) {
     back->setProperty("role", "link");
     back->setToolTip(tr("The gauge blocks again"));
     lay->addWidget(back);
-    connect(back, &QPushButton::clicked, this, [this, gauge = p.gauge] {
-        document_.apply(tr("pass taken back"), withoutPass(document_.part(), gauge));
-    });
+    connect(back, &QPushButton::clicked, this,
+            [this, gauge = p.gauge] { document_.apply(tr("pass taken back"), withoutPass(document_.part(), gauge)); });
     rows_->addWidget(row);
 }
 
@@ -162,7 +164,8 @@ void ApprovalCard::refresh() {
         words += tr(", by %1 on %2").arg(toQt(last.released.by), toQt(last.released.date));
         if (!s.otherProgram.empty()) words += tr("; Punchbit %1 derived it").arg(toQt(s.otherProgram));
     }
-    words += theme::styled("<br><span style='color:@quiet'>") + tr("digest %1").arg(toQt(s.digest.substr(0, 12))) + "</span>";
+    words += theme::styled("<br><span style='color:@quiet'>") + tr("digest %1").arg(toQt(s.digest.substr(0, 12))) +
+             "</span>";
     state_->setText(words);
     QStringList since;
     const auto changes = changedSince(part, document_.footprint());
@@ -172,7 +175,8 @@ void ApprovalCard::refresh() {
     since_->setText(since.isEmpty() ? QString() : tr("Since version %1:\n%2").arg(s.version).arg(since.join('\n')));
     since_->setVisible(!since.isEmpty());
     // Whoever types a reason goes on typing.
-    const QString typing = focusWidget() != nullptr && focusWidget()->hasFocus() ? focusWidget()->objectName() : QString();
+    const QString typing =
+        focusWidget() != nullptr && focusWidget()->hasFocus() ? focusWidget()->objectName() : QString();
     removeRows(rows_);
     for (const Blocking& b : s.blocking) addBlocking(b);
     for (const LetPass& p : s.passes) addPass(p);

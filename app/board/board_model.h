@@ -42,7 +42,7 @@ public:
     QString named(const QString& file) const;
 
 signals:
-    void changed();   ///< the board is another
+    void changed();  ///< the board is another
     void judgedNew();
     void failed(const QString& message);
 

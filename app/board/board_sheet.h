@@ -52,7 +52,8 @@ private:
     /// A part's shapes as paths in mm of its own frame, y up, by what they are.
     struct Drawn {
         std::shared_ptr<const BoardPart> of;
-        QPainterPath body, copperTop, copperBottom, holes, bare, inkTop, inkBottom, courtyardTop, courtyardBottom, keepouts;
+        QPainterPath body, copperTop, copperBottom, holes, bare, inkTop, inkBottom, courtyardTop, courtyardBottom,
+            keepouts;
     };
     const Drawn& drawnOf(const std::shared_ptr<const BoardPart>& part);
     void paintGraph(QPainter& p);

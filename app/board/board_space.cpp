@@ -54,7 +54,9 @@ void BoardSpace::begin() {
             camera.fit(scene->box, 0.04 * camera.width, 0.06 * camera.height);
             camera.scale *= zoom;
             if (const auto picture = drawn(*scene, camera))
-                image = QImage(picture->pixels.data(), picture->width, picture->height, 3 * picture->width, QImage::Format_RGB888).copy();
+                image = QImage(picture->pixels.data(), picture->width, picture->height, 3 * picture->width,
+                               QImage::Format_RGB888)
+                            .copy();
         }
         QMetaObject::invokeMethod(
             this,
@@ -88,7 +90,8 @@ void BoardSpace::paintEvent(QPaintEvent*) {
     if (!image_.isNull()) p.drawImage(QRect({0, 0}, size()), image_);
     p.setPen(theme::kQuiet);
     p.setFont(theme::text(0.85));
-    if (!missing_.isEmpty()) p.drawText(rect().adjusted(6, 4, -6, -4), Qt::AlignTop | Qt::TextWordWrap, missing_.join('\n'));
+    if (!missing_.isEmpty())
+        p.drawText(rect().adjusted(6, 4, -6, -4), Qt::AlignTop | Qt::TextWordWrap, missing_.join('\n'));
 }
 
 void BoardSpace::mousePressEvent(QMouseEvent* e) { last_ = e->position(); }

@@ -17,6 +17,7 @@
 #include "app/qt_text.h"
 #include "app/stations/form_column.h"
 #include "app/theme.h"
+#include "app/widgets/state_mark.h"
 #include "core/base/text_table.h"
 #include "core/board/board_files.h"
 #include "core/library/library.h"
@@ -49,16 +50,6 @@ QLabel* heading(const QString& words, QWidget* parent) {
     return l;
 }
 
-QString glyph(GaugeState state) {
-    switch (state) {
-        case GaugeState::Go: return "●";
-        case GaugeState::Watch: return "▲";
-        case GaugeState::NoGo: return "✕";
-        case GaugeState::Unknown: break;
-    }
-    return "○";
-}
-
 }  // namespace
 
 BoardWindow::BoardWindow(const QString& library, QWidget* parent) : QMainWindow(parent), library_(library) {
@@ -89,13 +80,14 @@ BoardWindow::BoardWindow(const QString& library, QWidget* parent) : QMainWindow(
     connect(sheet_, &BoardSheet::chosenChanged, this, &BoardWindow::refresh);
     connect(sheet_, &BoardSheet::partDropped, this, [this](const QString& file, Point at) { addPart(file, at); });
     connect(sheet_, &BoardSheet::partWanted, this, [this](const std::string& id) {
-        if (const Placing* p = placingById(model_.board(), id)) emit partWanted(QDir(model_.folder()).filePath(toQt(p->file)));
+        if (const Placing* p = placingById(model_.board(), id))
+            emit partWanted(QDir(model_.folder()).filePath(toQt(p->file)));
     });
     fillParts();
 }
 
-LengthEdit* BoardWindow::length(const char* name, const QString& words, std::function<void(TrialBoard&, Length)> set, Length least,
-                                Length most) {
+LengthEdit* BoardWindow::length(const char* name, const QString& words, std::function<void(TrialBoard&, Length)> set,
+                                Length least, Length most) {
     auto* e = new LengthEdit(
         view_,
         [this, words, set](Length l) -> Result<void> {
@@ -132,10 +124,15 @@ QWidget* BoardWindow::buildColumn() {
     });
     box->addWidget(name_);
     box->addWidget(heading(tr("Outline"), column));
-    width_ = length("boardWidth", tr("Width"), [](TrialBoard& b, Length l) { b.outline.width = l; }, least, most);
-    height_ = length("boardHeight", tr("Height"), [](TrialBoard& b, Length l) { b.outline.height = l; }, least, most);
-    corner_ = length("boardCorner", tr("Corner radius"), [](TrialBoard& b, Length l) { b.outline.corner = l; }, Length(), most);
-    thickness_ = length("boardThickness", tr("Thickness"), [](TrialBoard& b, Length l) { b.thickness = l; }, Length::fromMm(0.1), Length::fromMm(10));
+    width_ = length(
+        "boardWidth", tr("Width"), [](TrialBoard& b, Length l) { b.outline.width = l; }, least, most);
+    height_ = length(
+        "boardHeight", tr("Height"), [](TrialBoard& b, Length l) { b.outline.height = l; }, least, most);
+    corner_ = length(
+        "boardCorner", tr("Corner radius"), [](TrialBoard& b, Length l) { b.outline.corner = l; }, Length(), most);
+    thickness_ = length(
+        "boardThickness", tr("Thickness"), [](TrialBoard& b, Length l) { b.thickness = l; }, Length::fromMm(0.1),
+        Length::fromMm(10));
     const auto pair = [&](const QString& a, QWidget* one, const QString& b, QWidget* two) {
         auto* row = new QHBoxLayout;
         row->addWidget(new QLabel(a, column));
@@ -146,6 +143,22 @@ QWidget* BoardWindow::buildColumn() {
     };
     pair(tr("Size"), width_, tr("x"), height_);
     pair(tr("Corners"), corner_, tr("thick"), thickness_);
+    corners_ = new QLineEdit(column);
+    corners_->setObjectName("boardCorners");
+    corners_->setAccessibleName(tr("Corners of an own edge"));
+    corners_->setPlaceholderText(tr("or corners: 0,0 100,0 100,60 0,60"));
+    corners_->setToolTip(tr("An own edge by its corners, x,y of each; empty: the rectangle"));
+    box->addWidget(corners_);
+    connect(corners_, &QLineEdit::editingFinished, this, [this] {
+        if (!corners_->isModified()) return;
+        const std::string typed = corners_->text().trimmed().toStdString();
+        const auto rings = typed.empty() ? Result<Polygons>(Polygons{}) : outlineFromCorners(typed);
+        markWrong(corners_, !rings);
+        if (!rings) return say(toQt(rings.error().text()));
+        corners_->setModified(false);
+        edit(tr("edge"), [&](TrialBoard& b) { b.outline.rings = *rings; });
+        sheet_->fit();
+    });
     outlineWords_ = new WrappedLabel(column);
     box->addWidget(outlineWords_);
     auto* buttons = new QHBoxLayout;
@@ -156,16 +169,19 @@ QWidget* BoardWindow::buildColumn() {
         into->addWidget(b);
         return b;
     };
-    connect(button(tr("Edge from DXF…"), "boardOutline", tr("Closed lines of a drawing become the edge and its cut-outs"), buttons),
+    connect(button(tr("Edge from DXF…"), "boardOutline",
+                   tr("Closed lines of a drawing become the edge and its cut-outs"), buttons),
             &QPushButton::clicked, this, [this] {
-                const QString file = QFileDialog::getOpenFileName(this, tr("Edge of the board"), model_.folder(), tr("DXF (*.dxf)"));
+                const QString file =
+                    QFileDialog::getOpenFileName(this, tr("Edge of the board"), model_.folder(), tr("DXF (*.dxf)"));
                 if (!file.isEmpty()) takeOutline(file);
             });
-    connect(button(tr("Screw hole"), "boardHole", tr("A mounting hole, with room for its screw's head"), buttons), &QPushButton::clicked,
-            this, &BoardWindow::addHole);
+    connect(button(tr("Screw hole"), "boardHole", tr("A mounting hole, with room for its screw's head"), buttons),
+            &QPushButton::clicked, this, &BoardWindow::addHole);
     box->addLayout(buttons);
     auto* more = new QHBoxLayout;
-    connect(button(tr("Three fiducials"), "boardFiducials", tr("Global ones where there is room, none symmetrical; pressed again: none"), more),
+    connect(button(tr("Three fiducials"), "boardFiducials",
+                   tr("Global ones where there is room, none symmetrical; pressed again: none"), more),
             &QPushButton::clicked, this, &BoardWindow::offerFiducials);
     more->addStretch();
     box->addLayout(more);
@@ -176,7 +192,8 @@ QWidget* BoardWindow::buildColumn() {
     search_->setClearButtonEnabled(true);
     box->addWidget(search_);
     connect(search_, &QLineEdit::textChanged, this, [this](const QString& text) {
-        for (int i = 0; i < parts_->count(); ++i) parts_->item(i)->setHidden(!parts_->item(i)->text().contains(text, Qt::CaseInsensitive));
+        for (int i = 0; i < parts_->count(); ++i)
+            parts_->item(i)->setHidden(!parts_->item(i)->text().contains(text, Qt::CaseInsensitive));
     });
     parts_ = new PartList(column);
     parts_->setObjectName("boardParts");
@@ -185,103 +202,10 @@ QWidget* BoardWindow::buildColumn() {
     parts_->setDragEnabled(true);
     parts_->setToolTip(tr("Drag one onto the board, or press it twice"));
     box->addWidget(parts_, 1);
-    connect(parts_, &QListWidget::itemActivated, this, [this](QListWidgetItem* item) { addPart(item->data(Qt::UserRole).toString()); });
+    connect(parts_, &QListWidget::itemActivated, this,
+            [this](QListWidgetItem* item) { addPart(item->data(Qt::UserRole).toString()); });
     buildChosen(box);
     return column;
-}
-
-void BoardWindow::buildChosen(QVBoxLayout* box) {
-    chosen_ = new QWidget(this);
-    auto* lay = new QVBoxLayout(chosen_);
-    lay->setContentsMargins(0, 0, 0, 0);
-    lay->setSpacing(5);
-    chosenWords_ = new WrappedLabel(chosen_);
-    chosenWords_->setFont(theme::text(1.0, true));
-    lay->addWidget(chosenWords_);
-    const Length far = Length::fromMm(5000);
-    x_ = length("chosenX", tr("x"), [this](TrialBoard& b, Length l) {
-        for (Placing& p : b.placings)
-            if (p.id == sheet_->chosen()) p.at.x = l;
-        for (BoardHole& h : b.holes)
-            if (h.id == sheet_->chosen()) h.at.x = l;
-    }, -far, far);
-    y_ = length("chosenY", tr("y"), [this](TrialBoard& b, Length l) {
-        for (Placing& p : b.placings)
-            if (p.id == sheet_->chosen()) p.at.y = l;
-        for (BoardHole& h : b.holes)
-            if (h.id == sheet_->chosen()) h.at.y = l;
-    }, -far, far);
-    const auto row = [&](QWidget* parent, QBoxLayout* into, std::initializer_list<std::pair<QString, QWidget*>> fields) {
-        auto* line = new QHBoxLayout;
-        for (const auto& [words, field] : fields) {
-            if (!words.isEmpty()) line->addWidget(new QLabel(words, parent));
-            line->addWidget(field, 1);
-        }
-        into->addLayout(line);
-    };
-    row(chosen_, lay, {{tr("x"), x_}, {tr("y"), y_}});
-    partRows_ = new QWidget(chosen_);
-    auto* part = new QVBoxLayout(partRows_);
-    part->setContentsMargins(0, 0, 0, 0);
-    part->setSpacing(5);
-    designator_ = new QLineEdit(partRows_);
-    designator_->setObjectName("chosenDesignator");
-    designator_->setAccessibleName(tr("Designator"));
-    connect(designator_, &QLineEdit::editingFinished, this, [this] {
-        const std::string typed = designator_->text().trimmed().toStdString();
-        const Placing* p = placingById(model_.board(), sheet_->chosen());
-        if (p == nullptr || typed == p->designator) return;
-        const auto& all = model_.board().placings;
-        const bool taken = std::any_of(all.begin(), all.end(), [&](const Placing& o) { return o.id != p->id && o.designator == typed; });
-        markWrong(designator_, typed.empty() || taken);
-        if (typed.empty() || taken) return say(taken ? tr("%1 is there already").arg(toQt(typed)) : tr("A part on a board has a designator"));
-        edit(tr("designator"), [&](TrialBoard& b) {
-            for (Placing& o : b.placings)
-                if (o.id == sheet_->chosen()) o.designator = typed;
-        });
-    });
-    turn_ = new QLineEdit(partRows_);
-    turn_->setObjectName("chosenTurn");
-    turn_->setAccessibleName(tr("Turn in degrees"));
-    connect(turn_, &QLineEdit::editingFinished, this, [this] {
-        bool good = false;
-        const double degrees = QString(turn_->text()).remove(QChar(0xB0)).trimmed().toDouble(&good);
-        markWrong(turn_, !good || !std::isfinite(degrees));
-        if (!good || !std::isfinite(degrees)) return say(tr("“%1” is no number of degrees").arg(turn_->text()));
-        edit(tr("turn"), [&](TrialBoard& b) {
-            for (Placing& o : b.placings)
-                if (o.id == sheet_->chosen()) o.turn = Angle::fromDegrees(std::fmod(degrees, 360));
-        });
-    });
-    row(partRows_, part, {{tr("Called"), designator_}, {tr("turn °"), turn_}});
-    bottom_ = new QCheckBox(tr("On the bottom"), partRows_);
-    bottom_->setObjectName("chosenBottom");
-    connect(bottom_, &QCheckBox::clicked, this, [this] { sheet_->turnOver(); });
-    auto* quarter = new QPushButton(tr("Quarter turn"), partRows_);
-    quarter->setObjectName("chosenQuarter");
-    quarter->setToolTip(tr("Page Up and Page Down; Shift and the wheel turn by 5°"));
-    connect(quarter, &QPushButton::clicked, this, [this] { sheet_->turnChosen(90); });
-    row(partRows_, part, {{QString(), bottom_}, {QString(), quarter}});
-    lay->addWidget(partRows_);
-    holeRows_ = new QWidget(chosen_);
-    auto* hole = new QVBoxLayout(holeRows_);
-    hole->setContentsMargins(0, 0, 0, 0);
-    const auto holeField = [&](const char* name, const QString& words, Length BoardHole::*member) {
-        return length(name, words, [this, member](TrialBoard& b, Length l) {
-            for (BoardHole& h : b.holes)
-                if (h.id == sheet_->chosen()) h.*member = l;
-        }, Length::fromMm(0.2), Length::fromMm(50));
-    };
-    hole_ = holeField("chosenHole", tr("Hole"), &BoardHole::diameter);
-    clear_ = holeField("chosenClear", tr("Screw's head"), &BoardHole::clear);
-    row(holeRows_, hole, {{tr("Hole"), hole_}, {tr("head"), clear_}});
-    lay->addWidget(holeRows_);
-    auto* remove = new QPushButton(tr("Take it off the board"), chosen_);
-    remove->setObjectName("chosenRemove");
-    remove->setProperty("role", "link");
-    connect(remove, &QPushButton::clicked, this, [this] { sheet_->removeChosen(); });
-    lay->addWidget(remove);
-    box->addWidget(chosen_);
 }
 
 QWidget* BoardWindow::buildSide() {
@@ -293,7 +217,10 @@ QWidget* BoardWindow::buildSide() {
     space_ = new BoardSpace(model_, side);
     box->addWidget(space_, 2);
     auto* views = new QHBoxLayout;
-    for (const auto& [words, from] : {std::pair{tr("slanted"), SeenFrom::Slanted}, {tr("above"), SeenFrom::Above}, {tr("below"), SeenFrom::Below}, {tr("front"), SeenFrom::Front}}) {
+    for (const auto& [words, from] : {std::pair{tr("slanted"), SeenFrom::Slanted},
+                                      {tr("above"), SeenFrom::Above},
+                                      {tr("below"), SeenFrom::Below},
+                                      {tr("front"), SeenFrom::Front}}) {
         auto* b = new QPushButton(words, side);
         b->setProperty("role", "link");
         connect(b, &QPushButton::clicked, this, [this, from = from] { space_->look(from); });
@@ -326,9 +253,8 @@ QWidget* BoardWindow::buildSide() {
     write->setObjectName("boardExport");
     write->setProperty("role", "main");
     write->setToolTip(tr("Gerber, drill, IPC-2581, placement table and bill of material, all or none"));
-    connect(write, &QPushButton::clicked, this, [this] {
-        exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), model_.folder()));
-    });
+    connect(write, &QPushButton::clicked, this,
+            [this] { exportTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), model_.folder())); });
     buttons->addWidget(write);
     box->addLayout(buttons);
     return side;
@@ -369,7 +295,8 @@ void BoardWindow::addPart(const QString& file, std::optional<Point> at) {
     const Rect r = boundsOf(ringsOf(model_.board().outline));
     // One after the other beside the middle, so that none hides another.
     const int number = static_cast<int>(model_.board().placings.size());
-    const Point place = at.value_or(Point{r.middle().x + Length::fromMm(5 * (number % 5)), r.middle().y - Length::fromMm(5 * (number % 4))});
+    const Point place = at.value_or(
+        Point{r.middle().x + Length::fromMm(5 * (number % 5)), r.middle().y - Length::fromMm(5 * (number % 4))});
     TrialBoard next = withPart(model_.board(), model_.named(file).toStdString(), part->reference, place);
     const std::string id = next.placings.back().id;
     say({});
@@ -391,8 +318,10 @@ void BoardWindow::addHole() {
         const Rect r = boundsOf(ringsOf(b.outline)).grown(-Length::fromMm(5));
         // The first corner that has none yet.
         h.at = r.middle();
-        for (const Point& corner : {Point{r.left, r.bottom}, Point{r.right, r.top}, Point{r.right, r.bottom}, Point{r.left, r.top}})
-            if (std::none_of(b.holes.begin(), b.holes.end(), [&](const BoardHole& o) { return distance(o.at, corner) < h.clear; })) {
+        for (const Point& corner :
+             {Point{r.left, r.bottom}, Point{r.right, r.top}, Point{r.right, r.bottom}, Point{r.left, r.top}})
+            if (std::none_of(b.holes.begin(), b.holes.end(),
+                             [&](const BoardHole& o) { return distance(o.at, corner) < h.clear; })) {
                 h.at = corner;
                 break;
             }
@@ -414,7 +343,8 @@ void BoardWindow::exportTo(const QString& folder) {
     if (folder.isEmpty()) return;
     model_.settle();
     const auto files = boardFiles(model_.laid());
-    const auto done = files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
+    const auto done =
+        files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
     if (!done) return say(tr("Nothing was written. %1").arg(toQt(done.error().text())));
     const GaugeState worst = model_.judgement().worst();
     say(tr("%1 files written to %2%3")
@@ -435,33 +365,21 @@ void BoardWindow::refresh() {
     width_->setLength(own ? r.width() : b.outline.width);
     height_->setLength(own ? r.height() : b.outline.height);
     corner_->setLength(b.outline.corner);
-    for (QWidget* w : {static_cast<QWidget*>(width_), static_cast<QWidget*>(height_), static_cast<QWidget*>(corner_)}) w->setEnabled(!own);
+    for (QWidget* w : {static_cast<QWidget*>(width_), static_cast<QWidget*>(height_), static_cast<QWidget*>(corner_)})
+        w->setEnabled(!own);
     thickness_->setLength(b.thickness);
-    outlineWords_->setText(own ? tr("The edge is that of a drawing (undo: Ctrl+Z); cut-outs in it: %1.").arg(b.outline.rings.size() - 1) : QString());
+    if (!corners_->hasFocus()) {
+        // What a drawing drew with its arcs is no line to type.
+        const bool few = own && b.outline.rings.front().size() <= 24;
+        corners_->setText(few ? toQt(cornersAsTyped(b.outline.rings)) : QString());
+        corners_->setModified(false);
+    }
+    outlineWords_->setText(
+        own ? tr("The edge is an own one (undo: Ctrl+Z); cut-outs in it: %1.").arg(b.outline.rings.size() - 1)
+            : QString());
     outlineWords_->setVisible(own);
     side_->setText(sheet_->fromBelow() ? tr("Look from the top") : tr("Look from below"));
-    const Placing* p = placingById(b, sheet_->chosen());
-    const BoardHole* h = findIn(b.holes, [&](const BoardHole& o) { return o.id == sheet_->chosen(); });
-    chosen_->setVisible(p != nullptr || h != nullptr);
-    partRows_->setVisible(p != nullptr);
-    holeRows_->setVisible(h != nullptr);
-    if (p != nullptr) {
-        const std::size_t at = static_cast<std::size_t>(p - b.placings.data());
-        const BoardPart* part = at < model_.parts().size() ? model_.parts()[at].get() : nullptr;
-        chosenWords_->setText(toQt(p->designator) + ": " + (part == nullptr || !part->trouble.empty() ? toQt(p->file) : toQt(part->part.name)));
-        if (!designator_->hasFocus()) designator_->setText(toQt(p->designator));
-        if (!turn_->hasFocus()) turn_->setText(QString::number(p->turn.degrees()));
-        bottom_->setChecked(p->bottom);
-        x_->setLength(p->at.x);
-        y_->setLength(p->at.y);
-    }
-    if (h != nullptr) {
-        chosenWords_->setText(tr("Screw hole %1").arg(toQt(h->id)));
-        x_->setLength(h->at.x);
-        y_->setLength(h->at.y);
-        hole_->setLength(h->diameter);
-        clear_->setLength(h->clear);
-    }
+    refreshChosen();
 }
 
 void BoardWindow::refreshFindings() {
@@ -469,19 +387,24 @@ void BoardWindow::refreshFindings() {
     const QSignalBlocker quiet(findings_);
     findings_->clear();
     for (const BoardFinding& f : j.findings) {
-        const auto kind = std::find_if(boardCheckKinds().begin(), boardCheckKinds().end(), [&](const auto& k) { return k.check == f.check; });
-        auto* item = new QListWidgetItem(glyph(f.state) + " " + tr(kind->title) + ": " + toQt(fill(f.words, f.of, view_.unit(), 2)), findings_);
+        const auto kind = std::find_if(boardCheckKinds().begin(), boardCheckKinds().end(),
+                                       [&](const auto& k) { return k.check == f.check; });
+        auto* item = new QListWidgetItem(
+            stateGlyph(f.state) + " " + tr(kind->title) + ": " + toQt(fill(f.words, f.of, view_.unit(), 2)), findings_);
         item->setForeground(theme::stateInk(f.state));
     }
     const GaugeState worst = j.worst();
-    state_->setText(glyph(worst) + " " + (worst == GaugeState::Go ? tr("Nothing is wrong between the parts") : tr("The board is %1").arg(toQt(stateName(worst)))));
+    state_->setText(stateGlyph(worst) + " " +
+                    (worst == GaugeState::Go ? tr("Nothing is wrong between the parts")
+                                             : tr("The board is %1").arg(toQt(stateName(worst)))));
     state_->setStyleSheet(QString("color: %1;").arg(theme::stateInk(worst).name()));
 }
 
 void BoardWindow::say(const QString& words, bool good) {
     message_->setText(words);
     message_->setVisible(!words.isEmpty());
-    message_->setStyleSheet(theme::styled(good ? "background: @advice; color: @ink;" : "background: @vermilionPale; color: @vermilionInk;"));
+    message_->setStyleSheet(theme::styled(good ? "background: @advice; color: @ink;"
+                                               : "background: @vermilionPale; color: @vermilionInk;"));
 }
 
 }  // namespace punch

@@ -41,9 +41,11 @@ signals:
 private:
     QWidget* buildColumn();
     QWidget* buildSide();
-    void buildChosen(QVBoxLayout* box);
+    void buildChosen(QVBoxLayout* box);  // this and the next: board_chosen.cpp
+    void refreshChosen();
     void buildKeys();
-    LengthEdit* length(const char* name, const QString& words, std::function<void(TrialBoard&, Length)> set, Length least, Length most);
+    LengthEdit* length(const char* name, const QString& words, std::function<void(TrialBoard&, Length)> set,
+                       Length least, Length most);
     void edit(const QString& what, const std::function<void(TrialBoard&)>& change);
     void fillParts();
     void refresh();
@@ -56,7 +58,7 @@ private:
     QString library_;
     BoardSheet* sheet_;
     BoardSpace* space_;
-    QLineEdit *name_, *search_, *designator_;
+    QLineEdit *name_, *search_, *designator_, *corners_;
     QListWidget *parts_, *findings_;
     LengthEdit *width_, *height_, *corner_, *thickness_, *x_, *y_, *hole_, *clear_;
     QLineEdit* turn_;

@@ -27,7 +27,8 @@ QString sizesOf(const CouponCopy& copy, bool bare) {
     QStringList all;
     for (const CouponHole& h : copy.holes)
         if (h.bare == bare) {
-            const QString words = QString::number(h.size.mm(), 'f', 2) + (h.length > Length() ? QString(" x %1").arg(h.length.mm(), 0, 'f', 2) : QString());
+            const QString words = QString::number(h.size.mm(), 'f', 2) +
+                                  (h.length > Length() ? QString(" x %1").arg(h.length.mm(), 0, 'f', 2) : QString());
             if (!all.contains(words)) all << words;
         }
     return all.join(", ");
@@ -47,8 +48,9 @@ CouponDialog::CouponDialog(Document& document, ViewState& view, QWidget* parent)
     line->addLayout(left);
     words_ = new WrappedLabel(this);
     words_->setFixedWidth(theme::em() * 22);
-    words_->setText(tr("The pattern several times, its holes a step wider from copy to copy, on a board for the fab. Put the part in: "
-                       "the narrowest copy that it slides into is the one that fitted."));
+    words_->setText(tr(
+        "The pattern several times, its holes a step wider from copy to copy, on a board for the fab. Put the part in: "
+        "the narrowest copy that it slides into is the one that fitted."));
     left->addWidget(words_);
     auto* form = new QFormLayout;
     step_ = new LengthEdit(
@@ -84,12 +86,15 @@ CouponDialog::CouponDialog(Document& document, ViewState& view, QWidget* parent)
     write_->setObjectName("couponWrite");
     write_->setProperty("role", "main");
     left->addWidget(write_);
-    connect(write_, &QPushButton::clicked, this, [this] { writeTo(QFileDialog::getExistingDirectory(this, tr("Folder for the coupon's files"))); });
+    connect(write_, &QPushButton::clicked, this,
+            [this] { writeTo(QFileDialog::getExistingDirectory(this, tr("Folder for the coupon's files"))); });
     auto* back = new QPushButton(tr("It came back: open its .coupon file…"), this);
     back->setObjectName("couponBack");
     left->addWidget(back);
     connect(back, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(this, tr("Which coupon came back?"), QFileInfo(document_.path()).absolutePath(), tr("Fit coupons (*.coupon)"));
+        const QString file =
+            QFileDialog::getOpenFileName(this, tr("Which coupon came back?"),
+                                         QFileInfo(document_.path()).absolutePath(), tr("Fit coupons (*.coupon)"));
         if (!file.isEmpty()) readBack(file);
     });
     copies_ = new QWidget(this);
@@ -138,13 +143,18 @@ void CouponDialog::refresh() {
         picture_->setPixmap(pixmap);
     }
     const BoardOutline& o = coupon_->board.board.outline;
-    say(tr("%1 copies on %2 x %3 mm").arg(coupon_->record.copies.size()).arg(o.width.mm(), 0, 'f', 0).arg(o.height.mm(), 0, 'f', 0), true);
+    say(tr("%1 copies on %2 x %3 mm")
+            .arg(coupon_->record.copies.size())
+            .arg(o.width.mm(), 0, 'f', 0)
+            .arg(o.height.mm(), 0, 'f', 0),
+        true);
 }
 
 void CouponDialog::writeTo(const QString& folder) {
     if (folder.isEmpty() || !coupon_) return;
     const auto files = couponFiles(*coupon_);
-    const auto done = files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
+    const auto done =
+        files ? writeAllAtomically(folder.toStdString(), *files) : Result<void>(tl::make_unexpected(files.error()));
     if (!done) return say(tr("Nothing was written. %1").arg(toQt(done.error().text())));
     say(tr("%1 files written to %2. Keep the .coupon file: it says what each copy holds")
             .arg(files->size())

@@ -68,8 +68,10 @@ HandoverDialog::HandoverDialog(Document& document, ViewState& view, QWidget* par
         return c;
     };
     // In the order of Origin and of ZeroOrientation.
-    origin_ = combo(tr("0, 0 is"), "releaseOrigin", {tr("the datum"), tr("pin 1"), tr("middle of the pins"), tr("middle of the body")});
-    zero_ = combo(tr("Turned"), "releaseZero", {tr("as the part"), tr("IPC-7351 A: pin 1 upper left"), tr("IPC-7351 B: pin 1 lower left")});
+    origin_ = combo(tr("0, 0 is"), "releaseOrigin",
+                    {tr("the datum"), tr("pin 1"), tr("middle of the pins"), tr("middle of the body")});
+    zero_ = combo(tr("Turned"), "releaseZero",
+                  {tr("as the part"), tr("IPC-7351 A: pin 1 upper left"), tr("IPC-7351 B: pin 1 lower left")});
     turn_ = combo(tr("and by"), "releaseTurn", {"0°", "90°", "180°", "270°"});
     how->addStretch();
     box->addLayout(how);
@@ -112,15 +114,17 @@ HandoverDialog::HandoverDialog(Document& document, ViewState& view, QWidget* par
     line->addWidget(write_);
     box->addLayout(line);
     connect(write_, &QPushButton::clicked, this, [this] {
-        const QString start = document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
+        const QString start =
+            document_.path().isEmpty() ? QDir::homePath() : QFileInfo(document_.path()).absolutePath();
         writeTo(QFileDialog::getExistingDirectory(this, tr("Folder for the files"), start));
     });
     const auto& pads = document_.footprint().pads;
     const auto loose = std::count_if(pads.begin(), pads.end(), [](const Pad& p) { return !p.firm; });
     loose_->setVisible(loose > 0);
-    loose_->setText(tr("Write it although %1 of %2 pads are loose and stand where nobody read them; drawing and report say LOOSE")
-                        .arg(loose)
-                        .arg(pads.size()));
+    loose_->setText(
+        tr("Write it although %1 of %2 pads are loose and stand where nobody read them; drawing and report say LOOSE")
+            .arg(loose)
+            .arg(pads.size()));
     QStringList lines{tr("It leaves as: %1").arg(toQt(stampOf(document_.part(), document_.footprint()).line))};
     for (const std::string& w : releaseWarnings(document_.footprint())) lines << "✕ " + toQt(w);
     warnings_->setText(lines.join('\n'));
@@ -149,7 +153,9 @@ std::vector<Format> HandoverDialog::ticked() const {
     return all;
 }
 
-void HandoverDialog::tick(Format format, bool on) { itemOf(format)->setCheckState(0, on ? Qt::Checked : Qt::Unchecked); }
+void HandoverDialog::tick(Format format, bool on) {
+    itemOf(format)->setCheckState(0, on ? Qt::Checked : Qt::Unchecked);
+}
 
 void HandoverDialog::choose(const std::vector<Format>& wanted) {
     {
@@ -176,29 +182,33 @@ void HandoverDialog::begin() {
     running_ = true;
     // As the pinout that is chosen.
     const Part& kept = document_.part();
-    const auto as = view_.variant().empty() || variantOf(kept, view_.variant()) == nullptr ? Result<Part>(kept) : asVariant(kept, view_.variant());
+    const auto as = view_.variant().empty() || variantOf(kept, view_.variant()) == nullptr
+                        ? Result<Part>(kept)
+                        : asVariant(kept, view_.variant());
     const Part part = withOrigin(as ? *as : kept, static_cast<Origin>(origin_->currentIndex()));
     const Turning turning{static_cast<ZeroOrientation>(zero_->currentIndex()), turn_->currentIndex()};
     const std::string home = QFileInfo(document_.path()).absolutePath().toStdString();
-    pool_.start([this, part, turning, home, missing, stamp = stampOf(kept, document_.footprint()), generation = generation_] {
-        const Footprint f = derive(part);
-        const Footprint turned = turnedFor(part, f, turning);
-        std::map<Format, Made> made;
-        for (const Format format : missing) {
-            Made& m = made[format];
-            auto files = releaseFiles(part, f, {format}, home, stamp, turning);
-            if (!files) {
-                m.why = toQt(files.error().text());
-                continue;
+    pool_.start(
+        [this, part, turning, home, missing, stamp = stampOf(kept, document_.footprint()), generation = generation_] {
+            const Footprint f = derive(part);
+            const Footprint turned = turnedFor(part, f, turning);
+            std::map<Format, Made> made;
+            for (const Format format : missing) {
+                Made& m = made[format];
+                auto files = releaseFiles(part, f, {format}, home, stamp, turning);
+                if (!files) {
+                    m.why = toQt(files.error().text());
+                    continue;
+                }
+                m.files = std::move(*files);
+                m.checked = checkedFiles(m.files, turned);
+                if (m.files.empty() && format == Format::Step)
+                    for (const std::string& words : missingBodies(part, home)) m.why = toQt(words);
             }
-            m.files = std::move(*files);
-            m.checked = checkedFiles(m.files, turned);
-            if (m.files.empty() && format == Format::Step)
-                for (const std::string& words : missingBodies(part, home)) m.why = toQt(words);
-        }
-        QMetaObject::invokeMethod(
-            this, [this, generation, made = std::move(made)]() mutable { arrived(generation, std::move(made)); }, Qt::QueuedConnection);
-    });
+            QMetaObject::invokeMethod(
+                this, [this, generation, made = std::move(made)]() mutable { arrived(generation, std::move(made)); },
+                Qt::QueuedConnection);
+        });
 }
 
 void HandoverDialog::arrived(quint64 generation, std::map<Format, Made> made) {
@@ -219,14 +229,16 @@ void HandoverDialog::show(Format format) {
     if (it == made_.end()) return item->setText(2, tr("is being made…"));
     std::size_t bytes = 0;
     for (const CheckedFile& f : it->second.checked) {
-        auto* child = new QTreeWidgetItem(item, {toQt(f.name), sizeWords(f.bytes), (f.good ? "● " : "✕ ") + toQt(f.words)});
+        auto* child =
+            new QTreeWidgetItem(item, {toQt(f.name), sizeWords(f.bytes), (f.good ? "● " : "✕ ") + toQt(f.words)});
         child->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
         child->setForeground(2, f.good ? theme::stateInk(GaugeState::Go) : theme::stateInk(GaugeState::NoGo));
         bytes += f.bytes;
     }
     item->setText(1, bytes > 0 ? sizeWords(bytes) : QString());
     item->setTextAlignment(1, Qt::AlignRight | Qt::AlignVCenter);
-    if (it->second.checked.empty()) item->setText(2, it->second.why.isEmpty() ? tr("nothing to write") : it->second.why);
+    if (it->second.checked.empty())
+        item->setText(2, it->second.why.isEmpty() ? tr("nothing to write") : it->second.why);
     item->setExpanded(true);
 }
 
@@ -256,7 +268,8 @@ void HandoverDialog::writeTo(const QString& folder) {
     const std::vector<Format> chosen = ticked();
     if (chosen.empty()) return say(tr("Nothing is ticked: tick what is to leave"));
     if (loose_->isVisibleTo(this) && !loose_->isChecked())
-        return say(tr("Nothing was written: some pads are loose. Tick above that they may leave, or read what is missing first"));
+        return say(tr(
+            "Nothing was written: some pads are loose. Tick above that they may leave, or read what is missing first"));
     settle();
     std::vector<NamedContent> files;
     std::vector<CheckedFile> checked;
@@ -270,7 +283,8 @@ void HandoverDialog::writeTo(const QString& folder) {
     auto done = allGood(checked);
     // A format that refuses the part keeps all of them back; one without its bodies is left out and said.
     for (const Format f : chosen)
-        if (f != Format::Step && !made_.at(f).why.isEmpty()) done = tl::make_unexpected(Problem{made_.at(f).why.toStdString(), {}, {}});
+        if (f != Format::Step && !made_.at(f).why.isEmpty())
+            done = tl::make_unexpected(Problem{made_.at(f).why.toStdString(), {}, {}});
     if (done) done = writeAllAtomically(folder.toStdString(), files);
     if (!done) return say(tr("Nothing was written. %1").arg(toQt(done.error().text())));
     QStringList words{tr("%1 files written to %2").arg(files.size()).arg(QDir::toNativeSeparators(folder))};

@@ -66,7 +66,8 @@ PaperDialog::PaperDialog(const Document& document, const QString& library, bool 
     left->addLayout(form);
     auto* words = new WrappedLabel(this);
     words->setFixedWidth(theme::em() * 20);
-    words->setText(tr("The printer's own page counts when it is printed. Printing is %1 (F1: printer's scale).").arg(correctionWords(printedLengths())));
+    words->setText(tr("The printer's own page counts when it is printed. Printing is %1 (F1: printer's scale).")
+                       .arg(correctionWords(printedLengths())));
     left->addWidget(words);
     auto* buttons = new QHBoxLayout;
     auto* pdf = new QPushButton(tr("PDF…"), this);
@@ -78,7 +79,8 @@ PaperDialog::PaperDialog(const Document& document, const QString& library, bool 
     buttons->addWidget(print);
     left->addLayout(buttons);
     connect(pdf, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getSaveFileName(this, tr("True-scale PDF"), toQt(document_.part().name) + ".pdf", tr("PDF (*.pdf)"));
+        const QString file = QFileDialog::getSaveFileName(this, tr("True-scale PDF"),
+                                                          toQt(document_.part().name) + ".pdf", tr("PDF (*.pdf)"));
         if (!file.isEmpty()) writeTo(file);
     });
     connect(print, &QPushButton::clicked, this, [this] {
@@ -117,7 +119,8 @@ std::vector<PaperPart> PaperDialog::chosen() {
             part = &other->part;
             footprint = &other->footprint;
         }
-        const auto loose = std::any_of(footprint->pads.begin(), footprint->pads.end(), [](const Pad& p) { return !p.firm; });
+        const auto loose =
+            std::any_of(footprint->pads.begin(), footprint->pads.end(), [](const Pad& p) { return !p.firm; });
         if (loose && !loose_->isChecked()) {
             say(tr("%1 has loose pads and is left out").arg(toQt(part->name)));
             continue;

@@ -12,22 +12,13 @@
 #include "app/qt_text.h"
 #include "app/stations/form_column.h"
 #include "app/theme.h"
+#include "app/widgets/state_mark.h"
 #include "core/derive.h"
 #include "core/release/formats.h"
 #include "core/verdicts/gauges.h"
 
 namespace punch {
 namespace {
-
-QString glyph(GaugeState state) {
-    switch (state) {
-        case GaugeState::Go: return "●";
-        case GaugeState::Watch: return "▲";
-        case GaugeState::NoGo: return "✕";
-        case GaugeState::Unknown: break;
-    }
-    return "○";
-}
 
 const Gauge* worstOf(const Footprint& f) {
     const Gauge* worst = nullptr;
@@ -223,7 +214,7 @@ void FamilyCard::arrived(quint64 generation, std::vector<Member> members) {
     list_->clear();
     for (const Member& m : members_) {
         const GaugeState state = m.why.isEmpty() ? worstState(m.footprint.gauges) : GaugeState::NoGo;
-        auto* item = new QListWidgetItem(tr("%1 %2 · %3 ways").arg(glyph(state), toQt(m.member.name)).arg(m.member.ways), list_);
+        auto* item = new QListWidgetItem(tr("%1 %2 · %3 ways").arg(stateGlyph(state), toQt(m.member.name)).arg(m.member.ways), list_);
         item->setToolTip(m.why.isEmpty() ? toQt(stateName(state)) : m.why);
         item->setForeground(state == GaugeState::NoGo ? theme::kVermilion : theme::kInk);
     }

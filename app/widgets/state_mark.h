@@ -7,6 +7,17 @@
 
 namespace punch {
 
+/// The same in a line of text.
+inline QString stateGlyph(GaugeState state) {
+    switch (state) {
+        case GaugeState::Go: return QStringLiteral("●");
+        case GaugeState::Watch: return QStringLiteral("▲");
+        case GaugeState::NoGo: return QStringLiteral("✕");
+        case GaugeState::Unknown: break;
+    }
+    return QStringLiteral("○");
+}
+
 inline void drawStateMark(QPainter& p, QPointF at, double r, GaugeState state) {
     const QColor color = theme::stateColor(state);
     p.save();

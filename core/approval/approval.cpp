@@ -176,7 +176,9 @@ Stamp stampOf(const Part& part, const Footprint& f) {
     Stamp stamp;
     stamp.digest = s.digest;
     stamp.standing = s;
-    stamp.revision = s.stage == Stage::Released ? std::to_string(s.version) : s.stage == Stage::Checked ? "checked" : "draft";
+    stamp.revision = s.stage == Stage::Released  ? std::to_string(s.version)
+                     : s.stage == Stage::Checked ? "checked"
+                                                 : "draft";
     stamp.line = fmt::format("{}, {}, {}", part.name, standingWords(s), s.digest.substr(0, 12));
     if (!s.otherProgram.empty() && s.stage == Stage::Released)
         stamp.line += fmt::format(", released with Punchbit {}", s.otherProgram);

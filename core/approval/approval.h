@@ -27,12 +27,12 @@ struct Blocking {
 
 struct ApprovalState {
     Stage stage = Stage::Draft;
-    std::string digest;                      ///< of the part as it is
-    int version = 0;                         ///< the last one that went out; 0: none
-    bool changed = false;                    ///< since that version
-    std::string otherProgram;                ///< that derived this version; empty: this one
+    std::string digest;        ///< of the part as it is
+    int version = 0;           ///< the last one that went out; 0: none
+    bool changed = false;      ///< since that version
+    std::string otherProgram;  ///< that derived this version; empty: this one
     std::vector<Blocking> blocking;
-    std::vector<LetPass> passes;             ///< that hold now
+    std::vector<LetPass> passes;  ///< that hold now
 };
 ApprovalState standingOf(const Part& part, const Footprint& footprint);
 
@@ -59,8 +59,8 @@ std::vector<std::string> changedSince(const Part& part, const Footprint& footpri
 
 /// What every file that leaves says of itself.
 struct Stamp {
-    std::string line;                 ///< "QB-TB4, released, version 2, 3f2a91c07b44"; empty: nothing is said
-    std::string revision;             ///< "2", "draft"
+    std::string line;      ///< "QB-TB4, released, version 2, 3f2a91c07b44"; empty: nothing is said
+    std::string revision;  ///< "2", "draft"
     std::string digest;
     ApprovalState standing;
     std::vector<std::string> passes;  ///< "let pass by I. Fennel: Ring, 0.02 short: hand soldered"

@@ -127,19 +127,22 @@ void fiducials(const LaidBoard& b, Findings& out) {
     };
     if (all.empty())
         return say(placedByMachine ? GaugeState::Watch : GaugeState::Go,
-                   placedByMachine ? "none, and surface parts are placed by them" : "none; nothing is placed by them", {}, {});
-    if (all.size() < 3) say(GaugeState::Watch, fmt::format("{}: three tell turn and stretch", all.size()), {}, {all[0]});
+                   placedByMachine ? "none, and surface parts are placed by them" : "none; nothing is placed by them",
+                   {}, {});
+    if (all.size() < 3)
+        say(GaugeState::Watch, fmt::format("{}: three tell turn and stretch", all.size()), {}, {all[0]});
     const Length ring = ProofBoard::fiducialOpening() / 2;
     for (const Point& f : all) {
         const RoundedPolygon clear = RoundedPolygon::disc(f, 2.0 * ring);
         const Length edge = toEdge(b.rings, clear);
         const Length asks = Length::fromMm(5);
         if (edge < asks)
-            say(edge < Length() ? GaugeState::NoGo : GaugeState::Watch, "a fiducial's clear ring is {} of {} {u} from the edge",
-                {edge, asks}, {f});
+            say(edge < Length() ? GaugeState::NoGo : GaugeState::Watch,
+                "a fiducial's clear ring is {} of {} {u} from the edge", {edge, asks}, {f});
         for (const Conductor& c : b.all.board().copper())
             if (c.at != f && gap(copperShape(c.top), clear) < Length() && c.top.there())
-                say(GaugeState::NoGo, "copper of " + designatorIn(c.id) + " lies in a fiducial's clear ring", {}, {f, c.at});
+                say(GaugeState::NoGo, "copper of " + designatorIn(c.id) + " lies in a fiducial's clear ring", {},
+                    {f, c.at});
         for (const BareHole& h : b.all.bareHoles)
             if (gap(holeShape(h), clear) < Length())
                 say(GaugeState::NoGo, "a hole lies in a fiducial's clear ring", {}, {f, h.at});
@@ -170,19 +173,27 @@ void lengths(const std::vector<BoardLength>& all, BoardCheck check, const char* 
     if (nearest == nullptr)
         out.push_back({check, GaugeState::Go, none, {}});
     else
-        out.push_back({check, GaugeState::Go, nearest->words + ": {} of {} {u}", {nearest->is, nearest->asks}, nearest->about,
-                       nearest->line, (nearest->is - nearest->asks).mm()});
+        out.push_back({check,
+                       GaugeState::Go,
+                       nearest->words + ": {} of {} {u}",
+                       {nearest->is, nearest->asks},
+                       nearest->about,
+                       nearest->line,
+                       (nearest->is - nearest->asks).mm()});
 }
 
 }  // namespace
 
 const std::vector<BoardCheckKind>& boardCheckKinds() {
-    static const std::vector<BoardCheckKind> all = {
-        {BoardCheck::Parts, "parts", "Parts"},          {BoardCheck::Outline, "outline", "Outline"},
-        {BoardCheck::Courtyards, "courtyards", "Courtyards"}, {BoardCheck::Keepouts, "keepouts", "Keepouts, travel"},
-        {BoardCheck::Holes, "holes", "Holes"},          {BoardCheck::Copper, "copper", "Copper"},
-        {BoardCheck::Edge, "edge", "Edges"},            {BoardCheck::Voltage, "voltage", "Voltage"},
-        {BoardCheck::Fiducials, "fiducials", "Fiducials"}};
+    static const std::vector<BoardCheckKind> all = {{BoardCheck::Parts, "parts", "Parts"},
+                                                    {BoardCheck::Outline, "outline", "Outline"},
+                                                    {BoardCheck::Courtyards, "courtyards", "Courtyards"},
+                                                    {BoardCheck::Keepouts, "keepouts", "Keepouts, travel"},
+                                                    {BoardCheck::Holes, "holes", "Holes"},
+                                                    {BoardCheck::Copper, "copper", "Copper"},
+                                                    {BoardCheck::Edge, "edge", "Edges"},
+                                                    {BoardCheck::Voltage, "voltage", "Voltage"},
+                                                    {BoardCheck::Fiducials, "fiducials", "Fiducials"}};
     return all;
 }
 
@@ -210,15 +221,16 @@ BoardJudgement judged(const LaidBoard& b) {
     lengths(copperLengths(b), BoardCheck::Copper, "no two parts have copper", out);
     lengths(edgeLengths(b), BoardCheck::Edge, "nothing is near an edge", out);
     const VoltagesBetween volts = voltagesBetween(b);
-    lengths(volts.pairs, BoardCheck::Voltage, volts.named ? "no two parts carry different voltages" : "no part says what it carries",
-            out);
-    for (const std::string& silent : volts.silent)
-        out.push_back({BoardCheck::Voltage, GaugeState::Watch, silent, {}});
+    lengths(volts.pairs, BoardCheck::Voltage,
+            volts.named ? "no two parts carry different voltages" : "no part says what it carries", out);
+    for (const std::string& silent : volts.silent) out.push_back({BoardCheck::Voltage, GaugeState::Watch, silent, {}});
     fiducials(b, out);
     for (const BoardCheck check : {BoardCheck::Courtyards, BoardCheck::Keepouts})
         if (std::none_of(out.begin(), out.end(), [&](const BoardFinding& f) { return f.check == check; }))
-            out.push_back({check, GaugeState::Go,
-                           check == BoardCheck::Courtyards ? "none overlap" : "nothing stands where it may not", {}});
+            out.push_back({check,
+                           GaugeState::Go,
+                           check == BoardCheck::Courtyards ? "none overlap" : "nothing stands where it may not",
+                           {}});
     std::stable_sort(out.begin(), out.end(), [](const BoardFinding& a, const BoardFinding& c) {
         if (a.state != c.state) return badness(a.state) > badness(c.state);
         return a.check != c.check ? a.check < c.check : a.margin < c.margin;
@@ -242,7 +254,8 @@ Result<std::vector<Point>> offeredFiducials(const LaidBoard& b) {
     };
     std::vector<Point> found;
     // Near three of four corners, and the third moved along, so that no turn or mirror lays the three on themselves.
-    const Point corners[] = {{r.left, r.bottom}, {r.right, r.bottom}, {r.left + Length::fromMm(2.5), r.top}, {r.right, r.top}};
+    const Point corners[] = {
+        {r.left, r.bottom}, {r.right, r.bottom}, {r.left + Length::fromMm(2.5), r.top}, {r.right, r.top}};
     for (const Point& corner : corners) {
         if (found.size() == 3) break;
         std::optional<Point> best;

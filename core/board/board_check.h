@@ -2,8 +2,8 @@
 // What is wrong between the parts of a trial board: courtyards, keepouts and travel, holes, copper, edges, voltage.
 // What is wrong within a part its own gauges say; here its worst one stands as one finding.
 //
-// Limits between two parts are the larger of both parts' fab profiles; voltages are judged by the rules of both, and the
-// worse counts. Doubts of places (95 %) are those of both parts: a limit that holds, but not over them, is watch.
+// Limits between two parts are the larger of both parts' fab profiles; voltages are judged by the rules of both, and
+// the worse counts. Doubts of places (95 %) are those of both parts: a limit that holds, but not over them, is watch.
 
 #include <optional>
 #include <string>
@@ -18,7 +18,7 @@ enum class BoardCheck { Parts, Outline, Courtyards, Keepouts, Holes, Copper, Edg
 
 struct BoardCheckKind {
     BoardCheck check;
-    const char* name;   ///< of files and the command line
+    const char* name;  ///< of files and the command line
     const char* title;
 };
 /// In the order in which they are shown.

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <map>
 
+#include "core/base/csv.h"
 #include "core/board/board_check.h"
 #include "core/release/drill.h"
 #include "core/release/formats.h"
@@ -15,18 +16,6 @@
 
 namespace punch {
 namespace {
-
-std::string cell(const std::string& text) {
-    if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
-    return out + "\"";
-}
-
-std::string mm(Length l) {
-    const std::string s = fmt::format("{:.4f}", l.mm());
-    return s == "-0.0000" ? "0.0000" : s;
-}
 
 double within360(double degrees) {
     const double d = std::fmod(degrees, 360);
@@ -55,9 +44,10 @@ std::string placementTable(const LaidBoard& b) {
     for (const LaidPart& p : b.parts) {
         if (!p.there() || !isPlaced(p.of.part.kind)) continue;
         const Point pick = pickPoint(p.lies);
-        text += fmt::format("{},{},{},{},{},{},{},{},{:.3f}\r\n", cell(p.placing.designator), cell(p.of.part.name),
-                            cell(p.of.part.value), p.placing.bottom ? "bottom" : "top", mm(pick.x), mm(pick.y),
-                            mm(p.placing.at.x), mm(p.placing.at.y), within360(p.placing.turn.degrees()));
+        text +=
+            fmt::format("{},{},{},{},{},{},{},{},{:.3f}\r\n", csvCell(p.placing.designator), csvCell(p.of.part.name),
+                        csvCell(p.of.part.value), p.placing.bottom ? "bottom" : "top", csvMm(pick.x), csvMm(pick.y),
+                        csvMm(p.placing.at.x), csvMm(p.placing.at.y), within360(p.placing.turn.degrees()));
     }
     return text;
 }
@@ -76,7 +66,8 @@ std::string billOfMaterial(const LaidBoard& b) {
     }
     std::string text = "quantity,designators,part,value,description\r\n";
     for (const auto& [what, item] : items)
-        text += fmt::format("{},{},{},{},{}\r\n", item.quantity, cell(item.designators), cell(what[0]), cell(what[1]), cell(what[2]));
+        text += fmt::format("{},{},{},{},{}\r\n", item.quantity, csvCell(item.designators), csvCell(what[0]),
+                            csvCell(what[1]), csvCell(what[2]));
     return text;
 }
 

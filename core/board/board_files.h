@@ -1,5 +1,6 @@
 #pragma once
-// A trial board as files: Gerber and drill for a fab, IPC-2581, the table of what is placed, the bill of what is bought.
+// A trial board as files: Gerber and drill for a fab, IPC-2581, the table of what is placed, the bill of what is
+// bought.
 
 #include <vector>
 
@@ -17,7 +18,8 @@ std::string billOfMaterial(const LaidBoard& board);
 /// Gerber and drill, their names beginning with the board's. Errors: a part that cannot be read, nothing on it, and as
 /// the formats'.
 Result<std::vector<NamedContent>> fabFiles(const LaidBoard& board);
-/// These, and IPC-2581 and both tables, their names beginning with the board's. Errors: a part that cannot be read, and as the formats'.
+/// These, and IPC-2581 and both tables, their names beginning with the board's. Errors: a part that cannot be read, and
+/// as the formats'.
 Result<std::vector<NamedContent>> boardFiles(const LaidBoard& board);
 
 }  // namespace punch

@@ -1,8 +1,12 @@
 // The outline of a board out of a DXF: what is drawn is chained into closed rings.
 
+#include <fmt/format.h>
+
 #include <algorithm>
 #include <cmath>
+#include <sstream>
 
+#include "core/base/quantity.h"
 #include "core/board/trial_board.h"
 #include "core/drawing/read_dxf.h"
 
@@ -18,7 +22,9 @@ bool meet(Point a, Point b) { return distance(a, b).mm() <= kMeet; }
 /// Each line and arc by itself, in mm, y up.
 std::vector<Strand> strandsOf(const Drawing& d) {
     const double mm = 25.4 / d.dpi;
-    const auto at = [&](PixelPoint p) { return Point{Length::fromMm(p.x * mm), Length::fromMm((d.height - p.y) * mm)}; };
+    const auto at = [&](PixelPoint p) {
+        return Point{Length::fromMm(p.x * mm), Length::fromMm((d.height - p.y) * mm)};
+    };
     std::vector<Strand> all;
     for (const DrawnPath& path : d.paths) {
         Strand s;
@@ -84,6 +90,34 @@ Result<Polygons> outlineFromDxf(const std::string& file) {
         for (Point& p : rings[i]) p = p - Point{box.left, box.bottom};
     }
     return rings;
+}
+
+Result<Polygons> outlineFromCorners(const std::string& typed) {
+    std::vector<Point> ring;
+    std::istringstream words(typed);
+    for (std::string word; words >> word;) {
+        const std::size_t comma = word.find(',');
+        const auto x = parseLength(word.substr(0, comma), Unit::Mm);
+        const auto y = comma == std::string::npos ? x : parseLength(word.substr(comma + 1), Unit::Mm);
+        if (comma == std::string::npos || !x || !y)
+            return problem("“" + word + "” is no corner", "edge", "Type corners as 0,0 100,0 100,60 0,60");
+        if (abs(*x) > Length::fromMm(5000) || abs(*y) > Length::fromMm(5000))
+            return problem("“" + word + "” lies more than 5 m away", "edge", "Type smaller lengths");
+        ring.push_back({*x, *y});
+    }
+    if (ring.size() < 3)
+        return problem("an edge has three corners or more", "edge", "Type corners as 0,0 100,0 100,60 0,60");
+    if (crossesItself(ringOf(ring)) || std::abs(areaOf(ringOf(ring))) < 1)
+        return problem("the edge crosses itself or encloses nothing", "edge", "Type its corners in their order");
+    if (areaOf(ringOf(ring)) < 0) std::reverse(ring.begin(), ring.end());
+    return Polygons{ring};
+}
+
+std::string cornersAsTyped(const Polygons& rings) {
+    std::string text;
+    for (const Point& p : rings.empty() ? std::vector<Point>() : rings.front())
+        text += fmt::format("{}{:g},{:g}", text.empty() ? "" : " ", p.x.mm(), p.y.mm());
+    return text;
 }
 
 }  // namespace punch

@@ -83,7 +83,8 @@ std::vector<Thing> copperThings(const LaidPart& p, CopperLayer layer) {
         if (!land.there()) continue;
         const Pad* pad = p.lies.pad(c.id);
         const RoundedPolygon shape = copperShape(land);
-        all.push_back({onBoardNumber(p.placing, c.number), shape, boundsOf(shape), pad != nullptr ? doubtOf(pad->doubt) : Length()});
+        all.push_back({onBoardNumber(p.placing, c.number), shape, boundsOf(shape),
+                       pad != nullptr ? doubtOf(pad->doubt) : Length()});
     }
     return all;
 }
@@ -92,7 +93,8 @@ std::vector<Thing> copperThings(const LaidPart& p, CopperLayer layer) {
 
 bool boxesMeet(const Rect& a, const Rect& b, Length within) {
     if (a.empty || b.empty) return false;
-    return a.left - within < b.right && b.left - within < a.right && a.bottom - within < b.top && b.bottom - within < a.top;
+    return a.left - within < b.right && b.left - within < a.right && a.bottom - within < b.top &&
+           b.bottom - within < a.top;
 }
 
 Length toEdge(const Polygons& rings, const RoundedPolygon& shape) {
@@ -105,7 +107,8 @@ Length toEdge(const Polygons& rings, const RoundedPolygon& shape) {
     };
     const auto onBoard = [&](Point p) {
         if (!contains(ringOf(rings.front()), p)) return false;
-        return std::none_of(rings.begin() + 1, rings.end(), [&](const auto& ring) { return contains(ringOf(ring), p); });
+        return std::none_of(rings.begin() + 1, rings.end(),
+                            [&](const auto& ring) { return contains(ringOf(ring), p); });
     };
     // What lies outside reaches out as far as its outermost corner does.
     std::optional<Length> out;
@@ -210,7 +213,9 @@ std::vector<BoardLength> edgeLengths(const LaidBoard& b) {
                                    RoundedPolygon::stroke(ring[i], ring[(i + 1) % ring.size()], Length())));
             // As a length that is to be kept: how much of the tolerance is left.
             const Length allowed = Length::fromMm(0.5);
-            BoardLength l{p.placing.designator + ": the board's edge that it is made for lies off this one's", allowed - off, {},
+            BoardLength l{p.placing.designator + ": the board's edge that it is made for lies off this one's",
+                          allowed - off,
+                          {},
                           face.doubt.value_or(Length())};
             if (off <= allowed) continue;
             l.says = "{} {u}, {} may be";
@@ -221,8 +226,13 @@ std::vector<BoardLength> edgeLengths(const LaidBoard& b) {
         }
     }
     for (const BoardHole& h : b.board.holes)
-        all.push_back({"hole " + h.id + " to the edge", toEdge(b.rings, RoundedPolygon::disc(h.at, h.diameter)),
-                       b.whole.rules.fab.leastWeb, {}, {}, {h.id}, {h.at}});
+        all.push_back({"hole " + h.id + " to the edge",
+                       toEdge(b.rings, RoundedPolygon::disc(h.at, h.diameter)),
+                       b.whole.rules.fab.leastWeb,
+                       {},
+                       {},
+                       {h.id},
+                       {h.at}});
     return all;
 }
 
@@ -235,7 +245,9 @@ VoltagesBetween voltagesBetween(const LaidBoard& b) {
     for (const LaidPart& p : b.parts) {
         if (!p.there()) continue;
         const Rules& r = p.of.part.rules;
-        const auto same = [&](const Rules* o) { return o->standard == r.standard && o->column == r.column && o->iec == r.iec; };
+        const auto same = [&](const Rules* o) {
+            return o->standard == r.standard && o->column == r.column && o->iec == r.iec;
+        };
         if (std::none_of(rules.begin(), rules.end(), same)) rules.push_back(&r);
     }
     std::map<std::string, const LaidPart*> byName;
@@ -257,10 +269,15 @@ VoltagesBetween voltagesBetween(const LaidBoard& b) {
             if (!follows(da) && !follows(dc)) continue;
             const auto nameOfEnd = [&](const FeatureId& id) {
                 const Pad* p = b.all.pad(id);
-                return p != nullptr ? p->number : designatorIn(id) + " " + featureWords(byName[designatorIn(id)]->of.part, id.substr(id.find(':') + 1));
+                return p != nullptr ? p->number
+                                    : designatorIn(id) + " " +
+                                          featureWords(byName[designatorIn(id)]->of.part, id.substr(id.find(':') + 1));
             };
             const TightestWay way = tightestWay(v);
-            BoardLength l{fmt::format("{} and {}, {:.0f} V", nameOfEnd(v.a), nameOfEnd(v.b), v.peak.volts()), way.is, way.needs, {}};
+            BoardLength l{fmt::format("{} and {}, {:.0f} V", nameOfEnd(v.a), nameOfEnd(v.b), v.peak.volts()),
+                          way.is,
+                          way.needs,
+                          {}};
             const auto doubt = [&](const FeatureId& id) {
                 const Pad* p = b.all.pad(id);
                 return p != nullptr ? doubtOf(p->doubt) : Length();

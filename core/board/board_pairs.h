@@ -15,7 +15,7 @@ struct BoardLength {
     std::string refused = {};  ///< nothing can be said, for this reason
     std::vector<std::string> about = {};
     std::vector<Point> line = {};
-    std::string says = {};     ///< template in place of "is of asks"
+    std::string says = {};  ///< template in place of "is of asks"
     std::vector<Length> of = {};
 };
 
@@ -27,9 +27,9 @@ std::vector<BoardLength> copperLengths(const LaidBoard& board);
 std::vector<BoardLength> edgeLengths(const LaidBoard& board);
 
 struct VoltagesBetween {
-    std::vector<BoardLength> pairs;    ///< the tightest of each two parts
-    bool named = false;                ///< any part says what it carries
-    std::vector<std::string> silent;   ///< "K3 says of no pad what it carries, and K1 carries 325 V"
+    std::vector<BoardLength> pairs;   ///< the tightest of each two parts
+    bool named = false;               ///< any part says what it carries
+    std::vector<std::string> silent;  ///< "K3 says of no pad what it carries, and K1 carries 325 V"
 };
 VoltagesBetween voltagesBetween(const LaidBoard& board);
 

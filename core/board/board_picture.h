@@ -1,8 +1,8 @@
 #pragma once
 // A trial board in space: the board, and each part's body where it lies.
 
-#include "core/body/scene.h"
 #include "core/board/laid_board.h"
+#include "core/body/scene.h"
 
 namespace punch {
 

@@ -30,8 +30,8 @@ std::vector<Occupied> occupiedBy(const LaidPart& p) {
     for (const Shape& k : f.keepouts)
         if (k.keeps.piece || k.keeps.travel) {
             const bool here = k.keeps.top || !k.keeps.bottom;
-            all.push_back({k.name, k.area(), k.keeps.reaches > Length() ? std::optional(k.keeps.reaches) : std::nullopt, here,
-                           k.keeps.travel});
+            all.push_back({k.name, k.area(), k.keeps.reaches > Length() ? std::optional(k.keeps.reaches) : std::nullopt,
+                           here, k.keeps.travel});
         }
     // Without any body its courtyard stands for it.
     if (all.empty() && !(top ? f.courtyardTop : f.courtyardBottom).empty())
@@ -51,12 +51,16 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
             if (k.keeps.piece && !k.keeps.travel) continue;
             const Polygons room = k.area();
             const Rect box = boundsOf(room);
-            const auto say = [&](const LaidPart& other, GaugeState state, const std::string& words, std::vector<Length> of,
-                                 const Polygons& where) {
-                out.push_back({BoardCheck::Keepouts, state,
-                               fmt::format("{}, {}: {} {}", p.placing.designator, k.name, other.placing.designator, words),
-                               std::move(of), {p.placing.id, other.placing.id}, {boundsOf(where).middle()},
-                               -std::sqrt(areaOf(where))});
+            const auto say = [&](const LaidPart& other, GaugeState state, const std::string& words,
+                                 std::vector<Length> of, const Polygons& where) {
+                out.push_back(
+                    {BoardCheck::Keepouts,
+                     state,
+                     fmt::format("{}, {}: {} {}", p.placing.designator, k.name, other.placing.designator, words),
+                     std::move(of),
+                     {p.placing.id, other.placing.id},
+                     {boundsOf(where).middle()},
+                     -std::sqrt(areaOf(where))});
             };
             for (std::size_t o = 0; o < b.parts.size(); ++o) {
                 const LaidPart& other = b.parts[o];
@@ -71,8 +75,9 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
                             i < o ? say(other, GaugeState::NoGo, "moves there too: " + s.what, {}, both) : void();
                         else if (!s.high)
                             say(other, k.keeps.maxHeight > Length() ? GaugeState::Unknown : GaugeState::NoGo,
-                                k.keeps.maxHeight > Length() ? "stands there, and its height is not known (" + s.what + ")"
-                                                             : "stands there (" + s.what + ")",
+                                k.keeps.maxHeight > Length()
+                                    ? "stands there, and its height is not known (" + s.what + ")"
+                                    : "stands there (" + s.what + ")",
                                 {}, both);
                         else if (*s.high > k.keeps.maxHeight)
                             say(other, GaugeState::NoGo, "stands there, {} {u} high (" + s.what + "), and {} may be",
@@ -80,7 +85,8 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
                     }
                 if (k.keeps.copper)
                     for (const Conductor& c : other.lies.board().copper())
-                        for (const auto& [layer, on] : {std::pair{CopperLayer::Top, k.keeps.top}, {CopperLayer::Inner, k.keeps.inner},
+                        for (const auto& [layer, on] : {std::pair{CopperLayer::Top, k.keeps.top},
+                                                        {CopperLayer::Inner, k.keeps.inner},
                                                         {CopperLayer::Bottom, k.keeps.bottom}}) {
                             const Land& land = landOn(c, layer);
                             if (!on || !land.there()) continue;
@@ -92,7 +98,8 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
                 if (k.keeps.drilling || k.keeps.vias)
                     for (const Conductor& c : other.lies.board().copper())
                         if (c.hole > Length() && areaOf(common(room, polygonsOf(holeShape(c)))) > 1e-6)
-                            say(other, GaugeState::NoGo, "is drilled there (" + c.number + ")", {}, polygonsOf(holeShape(c)));
+                            say(other, GaugeState::NoGo, "is drilled there (" + c.number + ")", {},
+                                polygonsOf(holeShape(c)));
             }
         }
     }
@@ -102,10 +109,13 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
         for (std::size_t o = 0; o < b.parts.size(); ++o)
             for (const Occupied& s : occupied[o])
                 if (const Polygons both = common(head, s.area); areaOf(both) > 1e-4)
-                    out.push_back({BoardCheck::Keepouts, GaugeState::NoGo,
+                    out.push_back({BoardCheck::Keepouts,
+                                   GaugeState::NoGo,
                                    fmt::format("hole {}: {} stands where its screw's head lies ({})", h.id,
                                                b.parts[o].placing.designator, s.what),
-                                   {}, {b.parts[o].placing.id, h.id}, {h.at}});
+                                   {},
+                                   {b.parts[o].placing.id, h.id},
+                                   {h.at}});
     }
 }
 

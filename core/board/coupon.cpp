@@ -81,7 +81,8 @@ Rect contentOf(const Footprint& f) {
 }
 
 /// Single pads with rings from the least up, one line for each lead that is different.
-void addRings(const Part& part, const Footprint& f, Length left, Length top, Length width, LaidBoard& board, Length& bottom) {
+void addRings(const Part& part, const Footprint& f, Length left, Length top, Length width, LaidBoard& board,
+              Length& bottom) {
     std::vector<const Pad*> kinds;
     for (const Pad& p : f.pads)
         if (p.hole > Length() && p.slotLength <= Length() &&
@@ -96,7 +97,8 @@ void addRings(const Part& part, const Footprint& f, Length left, Length top, Len
         const Length pitch = up(kind->hole + 2.0 * most + Length::fromMm(1.2));
         Length x = left + pitch / 2;
         y -= pitch / 2;
-        for (Length ring = least; ring <= most + Length::fromUm(1) && x + pitch / 2 < left + width; ring += Length::fromMm(0.05)) {
+        for (Length ring = least; ring <= most + Length::fromUm(1) && x + pitch / 2 < left + width;
+             ring += Length::fromMm(0.05)) {
             Conductor c;
             c.id = ":r" + std::to_string(++number);
             c.number = "r" + std::to_string(number);
@@ -105,13 +107,16 @@ void addRings(const Part& part, const Footprint& f, Length left, Length top, Len
             c.holeLargest = kind->holeLargest;
             c.maskMargin = kind->maskMargin;
             c.firm = c.sized = true;
-            c.top = c.inner = c.bottom = {LandShape::Round, c.at, kind->hole + 2.0 * ring, kind->hole + 2.0 * ring, {}, {}};
+            c.top = c.inner =
+                c.bottom = {LandShape::Round, c.at, kind->hole + 2.0 * ring, kind->hole + 2.0 * ring, {}, {}};
             board.all.attached.lands.push_back(std::move(c));
-            board.board.texts.push_back({fmt::format("{:.2f}", ring.mm()), {x, y - pitch / 2 - Length::fromMm(0.4)}, Length::fromMm(0.9)});
+            board.board.texts.push_back(
+                {fmt::format("{:.2f}", ring.mm()), {x, y - pitch / 2 - Length::fromMm(0.4)}, Length::fromMm(0.9)});
             x += pitch;
         }
         board.board.texts.push_back({fmt::format("rings of {:.2f}", kind->hole.mm()),
-                                     {left + width / 2, y + pitch / 2 + Length::fromMm(0.3)}, Length::fromMm(0.9)});
+                                     {left + width / 2, y + pitch / 2 + Length::fromMm(0.3)},
+                                     Length::fromMm(0.9)});
         y -= pitch / 2 + Length::fromMm(3);
     }
     bottom = y;
@@ -130,16 +135,18 @@ Result<FitCoupon> fitCoupon(const Part& part, const Footprint& f, const CouponOp
     for (const BareHole& h : f.bareHoles)
         if (!h.firm || !h.sized) return problem(h.name + " is loose", part.name, "Read what is missing first");
     const std::vector<CouponHole> holes = holesOf(f);
-    if (holes.empty()) return problem("it has no holes to grade", part.name, "A coupon is for parts with leads or pegs");
+    if (holes.empty())
+        return problem("it has no holes to grade", part.name, "A coupon is for parts with leads or pegs");
     for (const CouponHole& h : holes)
         if (h.size - o.narrower * o.step < Length::fromMm(0.2))
-            return problem(fmt::format("a hole of {:.2f} mm leaves nothing after {} steps", h.size.mm(), o.narrower), part.name,
-                           "Choose fewer narrower copies");
+            return problem(fmt::format("a hole of {:.2f} mm leaves nothing after {} steps", h.size.mm(), o.narrower),
+                           part.name, "Choose fewer narrower copies");
     FitCoupon out;
     out.record = {part.name, digestOf(part), date, {}};
     const int count = o.narrower + o.wider + 1;
     const Rect content = contentOf(graded(f, o.wider * o.step));
-    const Length cellW = up(max(content.width(), Length::fromMm(14)) + kGap), cellH = up(content.height() + kGap + 2.0 * kLabel);
+    const Length cellW = up(max(content.width(), Length::fromMm(14)) + kGap),
+                 cellH = up(content.height() + kGap + 2.0 * kLabel);
     // As near to a square as whole rows allow.
     int columns = 1;
     double best = 1e300;
@@ -170,7 +177,9 @@ Result<FitCoupon> fitCoupon(const Part& part, const Footprint& f, const CouponOp
         p.designator = label;
         p.at = {x + cellW / 2 - content.middle().x, y + kGap / 2 + 2.0 * kLabel - content.bottom};
         board.placings.push_back(p);
-        board.texts.push_back({fmt::format("{} {:+.2f}", label, by.mm()) + sizeWords(sizes), {x + cellW / 2, y + kGap / 2 + kLabel / 2}, Length::fromMm(0.9)});
+        board.texts.push_back({fmt::format("{} {:+.2f}", label, by.mm()) + sizeWords(sizes),
+                               {x + cellW / 2, y + kGap / 2 + kLabel / 2},
+                               Length::fromMm(0.9)});
         parts.push_back(std::move(copy));
     }
     LaidBoard extra;  // only its lands and texts are used
@@ -183,7 +192,8 @@ Result<FitCoupon> fitCoupon(const Part& part, const Footprint& f, const CouponOp
     board.outline.width = width;
     board.outline.height = height;
     if (max(width, height) > Length::fromMm(600))
-        return problem(fmt::format("the coupon would be {:.0f} x {:.0f} mm", width.mm(), height.mm()), part.name, "Choose fewer copies");
+        return problem(fmt::format("the coupon would be {:.0f} x {:.0f} mm", width.mm(), height.mm()), part.name,
+                       "Choose fewer copies");
     for (Placing& p : board.placings) p.at = p.at + shift;
     for (BoardText& t : board.texts) t.at = t.at + shift;
     // In the upper rail, between a fiducial's clear ring and a tooling hole.
@@ -196,7 +206,8 @@ Result<FitCoupon> fitCoupon(const Part& part, const Footprint& f, const CouponOp
                    {"t2", {width - in, height - in}, Length::fromMm(3), Length::fromMm(3)}};
     board.fiducials = {{far, in}, {width - in, in}, {in + Length::fromMm(2.5), height - in}};
     out.board = laidBoard(board, std::move(parts));
-    for (Conductor c : extra.all.attached.lands) out.board.all.attached.lands.push_back(moved(std::move(c), {shift, {}, false}));
+    for (Conductor c : extra.all.attached.lands)
+        out.board.all.attached.lands.push_back(moved(std::move(c), {shift, {}, false}));
     return out;
 }
 
@@ -221,7 +232,8 @@ std::string couponText(const CouponRecord& r) {
         }
         copies.push_back({{"label", c.label}, {"by", c.by.mm()}, {"holes", holes}});
     }
-    const Json j = {{"punchbitCoupon", 1}, {"part", r.part}, {"digest", r.digest}, {"made", r.made}, {"copies", copies}};
+    const Json j = {
+        {"punchbitCoupon", 1}, {"part", r.part}, {"digest", r.digest}, {"made", r.made}, {"copies", copies}};
     return j.dump(2, ' ', false, Json::error_handler_t::replace) + "\n";
 }
 
@@ -238,7 +250,8 @@ Result<CouponRecord> couponFromText(std::string_view text, const std::string& wh
         CouponCopy c{copy.text("label", ""), copy.lengthAt("by", {}), {}};
         for (const auto& [at, one] : copy.list("holes")) {
             Fields h = copy.sub(one, at);
-            CouponHole hole{h.text("of", ""), h.positiveLength("size", {}), h.positiveLength("length", {}), h.flag("bare", false)};
+            CouponHole hole{h.text("of", ""), h.positiveLength("size", {}), h.positiveLength("length", {}),
+                            h.flag("bare", false)};
             if (!(hole.size > Length())) h.fail(at, "a hole has a size");
             c.holes.push_back(std::move(hole));
         }
@@ -254,18 +267,25 @@ Result<CouponRecord> loadCoupon(const std::filesystem::path& file) {
     return couponFromText(*text, file.string());
 }
 
-Result<Part> withCouponFit(Part part, const CouponRecord& r, const std::string& holes, const std::string& pegs, const std::string& date) {
+Result<Part> withCouponFit(Part part, const CouponRecord& r, const std::string& holes, const std::string& pegs,
+                           const std::string& date) {
     if (r.part != part.name)
-        return problem(fmt::format("the coupon is of {}, the part is {}", r.part, part.name), part.name, "Open the part that it was made of");
+        return problem(fmt::format("the coupon is of {}, the part is {}", r.part, part.name), part.name,
+                       "Open the part that it was made of");
     if (holes.empty() && pegs.empty()) return problem("no copy is chosen", part.name, "Choose the one that fitted");
-    const auto copyOf = [&](const std::string& label) { return findIn(r.copies, [&](const CouponCopy& c) { return c.label == label; }); };
+    const auto copyOf = [&](const std::string& label) {
+        return findIn(r.copies, [&](const CouponCopy& c) { return c.label == label; });
+    };
     std::string words;
+    const bool asThen = digestOf(part) == r.digest;
     for (const bool bare : {false, true}) {
         const std::string& label = bare ? pegs : holes;
         if (label.empty()) continue;
         const CouponCopy* copy = copyOf(label);
-        if (copy == nullptr) return problem("the coupon has no copy “" + label + "”", part.name, "Choose one of its labels");
-        const std::string reason = fmt::format("fit coupon{}: copy {} ({:+.2f}) fitted", r.made.empty() ? "" : " of " + r.made, label, copy->by.mm());
+        if (copy == nullptr)
+            return problem("the coupon has no copy “" + label + "”", part.name, "Choose one of its labels");
+        const std::string reason = fmt::format("fit coupon{}: copy {} ({:+.2f}) fitted",
+                                               r.made.empty() ? "" : " of " + r.made, label, copy->by.mm());
         bool any = false;
         const auto set = [&](const std::string& key, const CouponHole& h) {
             PadOverride& o = part.overrides[key];
@@ -279,23 +299,32 @@ Result<Part> withCouponFit(Part part, const CouponRecord& r, const std::string& 
             // One size for all of its pins stands at the formation.
             std::vector<const CouponHole*> own;
             for (const FeatureId& pin : formation.pins)
-                if (const auto* h = findIn(copy->holes, [&](const CouponHole& c) { return c.id == pin; })) own.push_back(h);
-            const bool same = own.size() == formation.pins.size() && std::all_of(own.begin(), own.end(), [&](const CouponHole* h) {
-                return h->size == own.front()->size && h->length == own.front()->length;
-            });
+                if (const auto* h = findIn(copy->holes, [&](const CouponHole& c) { return c.id == pin; }))
+                    own.push_back(h);
+            const bool same =
+                own.size() == formation.pins.size() && std::all_of(own.begin(), own.end(), [&](const CouponHole* h) {
+                    return h->size == own.front()->size && h->length == own.front()->length;
+                });
             if (same && !own.empty()) {
                 for (const FeatureId& pin : formation.pins)
-                    if (const auto it = part.overrides.find(pin); it != part.overrides.end()) it->second.hole.reset(), it->second.holeLength.reset();
+                    if (const auto it = part.overrides.find(pin); it != part.overrides.end())
+                        it->second.hole.reset(), it->second.holeLength.reset();
                 set(formation.id, *own.front());
             } else {
                 for (const CouponHole* h : own) set(h->id, *h);
             }
         }
         for (const Spot& spot : part.spots)
-            if (const auto* h = findIn(copy->holes, [&](const CouponHole& c) { return c.id == spot.id && c.bare == bare; })) set(spot.id, *h);
-        if (!any) return problem(fmt::format("the part has none of the coupon's {}", bare ? "pegs" : "pins"), part.name, "Make a coupon of the part as it is");
-        words += fmt::format("{}{} of copy {} ({:+.2f})", words.empty() ? "" : ", ", bare ? "pegs" : "holes", label, copy->by.mm());
+            if (const auto* h =
+                    findIn(copy->holes, [&](const CouponHole& c) { return c.id == spot.id && c.bare == bare; }))
+                set(spot.id, *h);
+        if (!any)
+            return problem(fmt::format("the part has none of the coupon's {}", bare ? "pegs" : "pins"), part.name,
+                           "Make a coupon of the part as it is");
+        words += fmt::format("{}{} of copy {} ({:+.2f})", words.empty() ? "" : ", ", bare ? "pegs" : "holes", label,
+                             copy->by.mm());
     }
+    if (!asThen) words += "; the part was changed since the coupon was made";
     std::erase_if(part.overrides, [](const auto& o) { return o.second == PadOverride{}; });
     Source s;
     s.id = "s" + std::to_string(part.nextId++);

@@ -3,8 +3,8 @@
 // than the one before, and single pads with graded rings. Panel-ready: a rectangle of whole millimetres with rails on
 // two sides, tooling holes and three fiducials on them.
 //
-// What each copy holds is kept in a file beside the fab files (.coupon, JSON), so that the copy that fitted can be taken
-// when the coupon comes back, whatever became of the part meanwhile.
+// What each copy holds is kept in a file beside the fab files (.coupon, JSON), so that the copy that fitted can be
+// taken when the coupon comes back, whatever became of the part meanwhile.
 
 #include <filesystem>
 #include <string>
@@ -54,13 +54,15 @@ struct FitCoupon {
 };
 /// Errors: loose or unsized holes, a part without holes, a step outside 0.01 to 0.5 mm, more than 26 copies, holes that
 /// would vanish, a coupon beyond 600 mm.
-Result<FitCoupon> fitCoupon(const Part& part, const Footprint& footprint, const CouponOptions& options, const std::string& date);
+Result<FitCoupon> fitCoupon(const Part& part, const Footprint& footprint, const CouponOptions& options,
+                            const std::string& date);
 
 /// Gerber, drill and the record. Errors: as the formats'.
 Result<std::vector<NamedContent>> couponFiles(const FitCoupon& coupon);
 
-/// The part with the holes of one copy and the pegs' holes of another (each may be empty: they stay), with the coupon as
-/// their reason, as a proven source and in what boards said. Errors: no such copy, a coupon of another part, none chosen.
+/// The part with the holes of one copy and the pegs' holes of another (each may be empty: they stay), with the coupon
+/// as their reason, as a proven source and in what boards said. Errors: no such copy, a coupon of another part, none
+/// chosen.
 Result<Part> withCouponFit(Part part, const CouponRecord& record, const std::string& holes, const std::string& pegs,
                            const std::string& date);
 

@@ -111,15 +111,14 @@ void addOwn(LaidBoard& to) {
     for (const BoardText& t : to.board.texts) {
         const Length line = max(Length::fromMm(0.12), t.height / 7);
         for (Shape s : strokeText(t.text, {}, t.height, line, "text"))
-            (t.bottom ? to.all.bottomSilkscreen : to.all.silkscreen).push_back(moved(std::move(s), {t.at, {}, t.bottom}));
+            (t.bottom ? to.all.bottomSilkscreen : to.all.silkscreen)
+                .push_back(moved(std::move(s), {t.at, {}, t.bottom}));
     }
 }
 
 }  // namespace
 
-std::string onBoardId(const Placing& placing, const FeatureId& id) {
-    return placing.designator + ":" + id;
-}
+std::string onBoardId(const Placing& placing, const FeatureId& id) { return placing.designator + ":" + id; }
 
 std::string onBoardNumber(const Placing& placing, const std::string& number) {
     return number.empty() ? number : placing.designator + "-" + number;

@@ -2,7 +2,8 @@
 // A trial board: several footprints on one outline, before anything is ordered. What the user said, and nothing else: a
 // plain value, kept as a .board file (docs/file-format.md) in which parts are named by their files.
 //
-// Frame: mm, x right, y up, seen from the top, origin at the lower left corner of a rectangle or as an own outline says.
+// Frame: mm, x right, y up, seen from the top, origin at the lower left corner of a rectangle or as an own outline
+// says.
 
 #include <filesystem>
 #include <optional>
@@ -92,5 +93,11 @@ TrialBoard withoutThing(TrialBoard board, const std::string& id);
 /// The closed outlines of a drawing: the one around all others is the edge, the others are cut out. Lines and arcs that
 /// meet within 0.01 mm are one. Errors: as reading it, nothing closed in it, an outline that crosses itself.
 Result<Polygons> outlineFromDxf(const std::string& file);
+
+/// An own edge by its corners: "0,0 100,0 100,60 40,60 40,85 0,85", each length with any unit, bare ones in mm. Errors:
+/// fewer than three, no lengths, an edge that crosses itself.
+Result<Polygons> outlineFromCorners(const std::string& typed);
+/// The corners of an edge, as they would be typed.
+std::string cornersAsTyped(const Polygons& rings);
 
 }  // namespace punch

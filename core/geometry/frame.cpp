@@ -91,7 +91,8 @@ Conductor moved(Conductor c, const Frame& frame) {
 Rect moved(const Rect& r, const Frame& frame) {
     Rect out;
     if (r.empty) return out;
-    for (const Point& p : {Point{r.left, r.bottom}, Point{r.right, r.bottom}, Point{r.right, r.top}, Point{r.left, r.top}})
+    for (const Point& p :
+         {Point{r.left, r.bottom}, Point{r.right, r.bottom}, Point{r.right, r.top}, Point{r.left, r.top}})
         out.add(frame(p));
     return out;
 }

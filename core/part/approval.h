@@ -25,8 +25,8 @@ struct Signed {
 
 /// A gauge that is neither go nor watch, and that a person lets pass. It holds as long as the gauge says the same.
 struct LetPass {
-    std::string gauge;  ///< its name, "copper-to-copper"
-    std::string says;   ///< what it said, in mm
+    std::string gauge;            ///< its name, "copper-to-copper"
+    std::string says;             ///< what it said, in mm
     std::optional<double> value;  ///< that it had
     std::string reason;
     std::string by;

@@ -34,7 +34,8 @@ using Verdict = Result<std::string>;
 Verdict wrong(const std::string& what) { return problem(what); }
 
 /// All that is wanted is seen, within half of the format's last digit and what doubles lose.
-Verdict compared(const std::vector<Wanted>& wanted, const std::vector<Seen>& seen, double resolution, const char* what) {
+Verdict compared(const std::vector<Wanted>& wanted, const std::vector<Seen>& seen, double resolution,
+                 const char* what) {
     const double within = resolution / 2 + 1e-9;
     for (const Wanted& w : wanted) {
         const bool there = std::any_of(seen.begin(), seen.end(), [&](const Seen& s) {
@@ -62,7 +63,8 @@ std::vector<Wanted> holesOf(const Footprint& f, bool plated, bool bare, bool rou
 
 bool ends(const std::string& text, const std::string& with) {
     const auto last = text.find_last_not_of(" \r\n\t");
-    return last != std::string::npos && last + 1 >= with.size() && text.compare(last + 1 - with.size(), with.size(), with) == 0;
+    return last != std::string::npos && last + 1 >= with.size() &&
+           text.compare(last + 1 - with.size(), with.size(), with) == 0;
 }
 
 Verdict gerberVerdict(const NamedContent& file, const Footprint& f) {
@@ -143,17 +145,20 @@ Verdict svgVerdict(const NamedContent& file, const Footprint& f) {
 Verdict pdfVerdict(const NamedContent& file) {
     static std::atomic<int> count{0};
     std::error_code error;
-    const auto path = std::filesystem::temp_directory_path(error) / fmt::format("punch-check-{}-{}.pdf", ::getpid(), count++);
+    const auto path =
+        std::filesystem::temp_directory_path(error) / fmt::format("punch-check-{}-{}.pdf", ::getpid(), count++);
     if (const auto written = writeAtomically(path, file.content); !written) return wrong(written.error().what);
     const auto pages = PdfPages::open(path.string());
     // It is read as it is asked for: the file goes once that is over.
-    const Verdict verdict = !pages ? wrong(pages.error().what) : fmt::format("{} page{}", pages->count(), pages->count() == 1 ? "" : "s");
+    const Verdict verdict =
+        !pages ? wrong(pages.error().what) : fmt::format("{} page{}", pages->count(), pages->count() == 1 ? "" : "s");
     std::filesystem::remove(path, error);
     return verdict;
 }
 
 Verdict stepVerdict(const NamedContent& file) {
-    if (!file.content.starts_with("ISO-10303-21;") || !ends(file.content, "END-ISO-10303-21;")) return wrong("it is not whole");
+    if (!file.content.starts_with("ISO-10303-21;") || !ends(file.content, "END-ISO-10303-21;"))
+        return wrong("it is not whole");
     std::size_t solids = 0;
     for (std::size_t at = 0; (at = file.content.find("MANIFOLD_SOLID_BREP(", at)) != std::string::npos; ++at) ++solids;
     return solids == 0 ? wrong("there is no body in it") : Verdict(fmt::format("{} bodies", solids));

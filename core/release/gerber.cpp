@@ -11,14 +11,6 @@
 namespace punch {
 namespace {
 
-std::string escaped(const std::string& text) {
-    // Attribute values may not hold , * % or a backslash (specification, 3.4.3), nor control characters.
-    std::string out;
-    for (const char c : text)
-        out += c == ',' || c == '*' || c == '%' || c == '\\' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
-    return out;
-}
-
 /// Writes one image: apertures are defined when first used, objects follow in order.
 class Image {
 public:
@@ -94,15 +86,15 @@ private:
     /// Copper of a pad carries its pin; other objects carry none.
     void attach(const Shape& shape) {
         // What is the board's own has no part: ":r1".
-        const bool pin = (shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad) && !shape.id.starts_with(':');
+        const bool pin = (shape.purpose == Purpose::ComponentPad || shape.purpose == Purpose::SurfacePad) &&
+                         !shape.id.starts_with(':');
         if (pin) {
             // On a trial board: "K2:p1" and "K2-1".
             const std::size_t colon = shape.id.find(':');
             const bool onBoard = colon != std::string::npos && shape.name.size() > colon;
-            objects_ += fmt::format("%TO.P,{},{}*%\n", onBoard ? escaped(shape.id.substr(0, colon)) : designator_,
-                                    escaped(onBoard ? shape.name.substr(colon + 1) : shape.name));
-        }
-        else if (attached_)
+            objects_ += fmt::format("%TO.P,{},{}*%\n", onBoard ? gerberText(shape.id.substr(0, colon)) : designator_,
+                                    gerberText(onBoard ? shape.name.substr(colon + 1) : shape.name));
+        } else if (attached_)
             objects_ += "%TD.P*%\n";
         attached_ = pin;
     }
@@ -165,18 +157,26 @@ std::string header(const Part& part, const ProofBoard& board, const BoardLayerKi
     text += fmt::format("%TF.FilePolarity,{}*%\n", kind.negative ? "Negative" : "Positive");
     text += "%TF.SameCoordinates,datum*%\n";
     if (!stamp.line.empty())
-        text += fmt::format("%TF.ProjectId,{},{},{}*%\n", escaped(part.name), guidOf(stamp.digest), stamp.revision);
-    for (const std::string& line : stamp.all()) text += fmt::format("G04 {}*\n", escaped(line));
-    text += board.name.empty() ? fmt::format("G04 {} on its proof board; origin at the datum*\n", escaped(part.name))
-                               : fmt::format("G04 {}*\n", escaped(board.name));
+        text += fmt::format("%TF.ProjectId,{},{},{}*%\n", gerberText(part.name), guidOf(stamp.digest), stamp.revision);
+    for (const std::string& line : stamp.all()) text += fmt::format("G04 {}*\n", gerberText(line));
+    text += board.name.empty() ? fmt::format("G04 {} on its proof board; origin at the datum*\n", gerberText(part.name))
+                               : fmt::format("G04 {}*\n", gerberText(board.name));
     return text + "%FSLAX46Y46*%\n%MOMM*%\n";
 }
 
 }  // namespace
 
+std::string gerberText(const std::string& text) {
+    // Attribute values may not hold , * % or a backslash (specification, 3.4.3), nor control characters.
+    std::string out;
+    for (const char c : text)
+        out += c == ',' || c == '*' || c == '%' || c == '\\' || static_cast<unsigned char>(c) < 0x20 ? '_' : c;
+    return out;
+}
+
 Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer,
                            const Stamp& stamp) {
-    Image image(escaped(designatorOf(part)));
+    Image image(gerberText(designatorOf(part)));
     for (const Shape& shape : boardArtwork(part, footprint, board, layer)) image.draw(shape);
     return image.text(header(part, board, boardLayer(layer), stamp));
 }

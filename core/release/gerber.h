@@ -15,4 +15,7 @@ namespace punch {
 Result<std::string> gerber(const Part& part, const Footprint& footprint, const ProofBoard& board, BoardLayer layer,
                          const Stamp& stamp = {});
 
+/// As the value of an attribute or a comment may hold it (specification, 3.4.3).
+std::string gerberText(const std::string& text);
+
 }  // namespace punch

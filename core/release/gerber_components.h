@@ -12,7 +12,8 @@
 namespace punch {
 
 /// `lies`: each part's footprint as it lies, in the order of `components`. Errors: a place that the format cannot hold.
-Result<std::string> gerberComponents(const std::vector<IpcComponent>& components, const std::vector<const Footprint*>& lies,
-                                     bool top, const std::string& name, const Stamp& stamp = {});
+Result<std::string> gerberComponents(const std::vector<IpcComponent>& components,
+                                     const std::vector<const Footprint*>& lies, bool top, const std::string& name,
+                                     const Stamp& stamp = {});
 
 }  // namespace punch

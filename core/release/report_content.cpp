@@ -20,81 +20,119 @@ std::string mm(Length l, int digits = 3) { return fmt::format("{:.{}f}", l.mm() 
 std::string doubt(const std::optional<Length>& l) { return l ? "± " + mm(*l) : "loose"; }
 
 ReportTable approvals(const Part& part) {
-    ReportTable t{"Let pass by a person", {"Gauge", "It said", "Because", "By", "On"}, {0.16, 0.24, 0.34, 0.15, 0.11}, {}, {}};
+    ReportTable t{
+        "Let pass by a person", {"Gauge", "It said", "Because", "By", "On"}, {0.16, 0.24, 0.34, 0.15, 0.11}, {}, {}};
     for (const LetPass& p : part.approval.passes) t.rows.push_back({{p.gauge, p.says, p.reason, p.by, p.date}});
     return t;
 }
 
 ReportTable versions(const Part& part) {
-    ReportTable t{"Versions", {"#No.", "Released by", "On", "What is new", "SHA-256"}, {0.08, 0.22, 0.14, 0.38, 0.18}, {}, {}};
+    ReportTable t{
+        "Versions", {"#No.", "Released by", "On", "What is new", "SHA-256"}, {0.08, 0.22, 0.14, 0.38, 0.18}, {}, {}};
     for (const Version& v : part.approval.versions)
-        t.rows.push_back({{"#" + std::to_string(v.number), v.released.by, v.released.date, v.note, v.released.digest.substr(0, 12)}});
+        t.rows.push_back({{"#" + std::to_string(v.number), v.released.by, v.released.date, v.note,
+                           v.released.digest.substr(0, 12)}});
     return t;
 }
 
 ReportTable gaugeTable(const Footprint& f) {
     ReportTable t{"Gauges", {"Gauge", "State", "What it says"}, {0.26, 0.14, 0.6}, {}, {}};
-    for (const Gauge& g : f.gauges) t.rows.push_back({{g.title, stateName(g.state), fill(g.words, g.of, Unit::Mm, 2)}, g.state});
+    for (const Gauge& g : f.gauges)
+        t.rows.push_back({{g.title, stateName(g.state), fill(g.words, g.of, Unit::Mm, 2)}, g.state});
     return t;
 }
 
 ReportTable coordinates(const Footprint& f) {
-    ReportTable t{"Coordinates", {"Pad", "#x", "#doubt", "#y", "#doubt", "#Hole", "#Land"}, {0.16, 0.13, 0.13, 0.13, 0.13, 0.16, 0.16}, {}, {}, true};
+    ReportTable t{"Coordinates",
+                  {"Pad", "#x", "#doubt", "#y", "#doubt", "#Hole", "#Land"},
+                  {0.16, 0.13, 0.13, 0.13, 0.13, 0.16, 0.16},
+                  {},
+                  {},
+                  true};
     for (const Pad& p : f.pads) {
         const Land& land = shownLand(p);
-        const std::string hole = p.hole <= Length() ? "none" : p.slotLength > Length() ? mm(p.hole, 2) + " x " + mm(p.slotLength, 2) : mm(p.hole, 2);
-        const std::string copper = land.width == land.length ? mm(land.width, 2) : mm(land.width, 2) + " x " + mm(land.length, 2);
-        t.rows.push_back({{p.number, "#" + mm(p.at.x), "#" + doubt(p.doubt.x), "#" + mm(p.at.y), "#" + doubt(p.doubt.y), "#" + hole, "#" + copper}});
+        const std::string hole = p.hole <= Length()        ? "none"
+                                 : p.slotLength > Length() ? mm(p.hole, 2) + " x " + mm(p.slotLength, 2)
+                                                           : mm(p.hole, 2);
+        const std::string copper =
+            land.width == land.length ? mm(land.width, 2) : mm(land.width, 2) + " x " + mm(land.length, 2);
+        t.rows.push_back({{p.number, "#" + mm(p.at.x), "#" + doubt(p.doubt.x), "#" + mm(p.at.y), "#" + doubt(p.doubt.y),
+                           "#" + hole, "#" + copper}});
     }
     for (const BareHole& h : f.bareHoles)
-        t.rows.push_back({{h.name, "#" + mm(h.at.x), "#" + doubt(h.doubt.x), "#" + mm(h.at.y), "#" + doubt(h.doubt.y), "#" + mm(h.size, 2),
-                           h.plated ? "#" + mm(h.land.width, 2) : "#bare"}});
+        t.rows.push_back({{h.name, "#" + mm(h.at.x), "#" + doubt(h.doubt.x), "#" + mm(h.at.y), "#" + doubt(h.doubt.y),
+                           "#" + mm(h.size, 2), h.plated ? "#" + mm(h.land.width, 2) : "#bare"}});
     return t;
 }
 
 void holes(const Part& part, const Footprint& f, std::vector<ReportTable>& out) {
     for (std::size_t i = 0; i < f.leads.size() && i < part.formations.size(); ++i) {
         const LeadFit& lead = f.leads[i];
-        ReportTable t{"Hole and land of " + featureWords(part, part.formations[i].pins.front()) + " on", {"Step", "#mm", "By"}, {0.36, 0.14, 0.5}, {}, {}};
+        ReportTable t{"Hole and land of " + featureWords(part, part.formations[i].pins.front()) + " on",
+                      {"Step", "#mm", "By"},
+                      {0.36, 0.14, 0.5},
+                      {},
+                      {}};
         for (const Chain* chain : {&lead.holeChain, &lead.landChain})
             for (const ChainStep& s : *chain)
                 t.rows.push_back({{s.label, s.value ? "#" + mm(*s.value) : "#", fill(s.detail, s.of, Unit::Mm, 3)}});
         out.push_back(std::move(t));
     }
-    ReportTable shared{"Holes that several makes share", {"Hole", "Kind", "#Size", "#Leads apart", "Because"}, {0.16, 0.14, 0.16, 0.14, 0.4}, {}, {}};
+    ReportTable shared{"Holes that several makes share",
+                       {"Hole", "Kind", "#Size", "#Leads apart", "Because"},
+                       {0.16, 0.14, 0.16, 0.14, 0.4},
+                       {},
+                       {}};
     for (const JoinedHole& j : f.joined)
-        shared.rows.push_back({{j.name, nameOf(j.kind), "#" + mm(j.size, 2) + (j.length > Length() ? " x " + mm(j.length, 2) : ""), "#" + mm(j.apart), j.why}});
+        shared.rows.push_back(
+            {{j.name, nameOf(j.kind), "#" + mm(j.size, 2) + (j.length > Length() ? " x " + mm(j.length, 2) : ""),
+              "#" + mm(j.apart), j.why}});
     for (const MakeFit& m : f.makeFits)
-        shared.after.push_back(m.name + ": " + (m.why.empty() ? fmt::format("{:.2f} % drop in", 100 * m.dropIn.share) : m.why));
+        shared.after.push_back(m.name + ": " +
+                               (m.why.empty() ? fmt::format("{:.2f} % drop in", 100 * m.dropIn.share) : m.why));
     out.push_back(std::move(shared));
     ReportTable drop{"Drop-in", {}, {}, {}, {}};
-    if (f.dropIn.known) drop.after.push_back(fmt::format("{} of {} virtual parts and boards drop in.", f.dropIn.in, f.dropIn.trials));
+    if (f.dropIn.known)
+        drop.after.push_back(fmt::format("{} of {} virtual parts and boards drop in.", f.dropIn.in, f.dropIn.trials));
     out.push_back(std::move(drop));
 }
 
 ReportTable voltage(const Part& part, const Footprint& f) {
     constexpr std::size_t kShown = 12;
-    ReportTable t{"Voltage", {"Between", "#V peak", "#Through air", "#Over the surface", "#Needed"}, {0.36, 0.14, 0.16, 0.18, 0.16}, {}, {}};
+    ReportTable t{"Voltage",
+                  {"Between", "#V peak", "#Through air", "#Over the surface", "#Needed"},
+                  {0.36, 0.14, 0.16, 0.18, 0.16},
+                  {},
+                  {}};
     for (std::size_t i = 0; i < f.voltages.size() && i < kShown; ++i) {
         const VoltagePair& v = f.voltages[i];
-        t.rows.push_back({{featureWords(part, v.a) + " and " + featureWords(part, v.b), fmt::format("#{:.0f}", v.peak.volts()), "#" + mm(v.gap, 2),
-                           "#" + mm(v.way, 2), v.refused.empty() ? "#" + mm(v.needed, 2) : v.refused}});
+        t.rows.push_back(
+            {{featureWords(part, v.a) + " and " + featureWords(part, v.b), fmt::format("#{:.0f}", v.peak.volts()),
+              "#" + mm(v.gap, 2), "#" + mm(v.way, 2), v.refused.empty() ? "#" + mm(v.needed, 2) : v.refused}});
     }
-    if (f.voltages.size() > kShown) t.after.push_back(fmt::format("and {} pairs with more to spare", f.voltages.size() - kShown));
+    if (f.voltages.size() > kShown)
+        t.after.push_back(fmt::format("and {} pairs with more to spare", f.voltages.size() - kShown));
     return t;
 }
 
 ReportTable readings(const Part& part, const Footprint& f) {
-    ReportTable t{"Readings", {"#No.", "What", "#mean", "#expected", "State", "Source"}, {0.05, 0.4, 0.12, 0.12, 0.13, 0.18}, {}, {}, true};
+    ReportTable t{"Readings",
+                  {"#No.", "What", "#mean", "#expected", "State", "Source"},
+                  {0.05, 0.4, 0.12, 0.12, 0.13, 0.18},
+                  {},
+                  {},
+                  true};
     for (std::size_t i = 0; i < part.readings.size() && i < f.readings.size(); ++i) {
         const Reading& r = part.readings[i];
         const ReadingResult& result = f.readings[i];
         std::string source = r.source;
         for (const Source& s : part.sources)
             if (s.id == r.source) source = s.title;
-        t.rows.push_back({{"#" + std::to_string(i + 1), readingWords(part, r), result.stats.usable ? fmt::format("#{:.3f}", result.stats.mean) : "#",
-                           result.stats.usable ? fmt::format("#{:.3f}", result.expected) : "#", nameOf(result.state), source},
-                          result.state == ReadingState::InDoubt ? std::optional(GaugeState::NoGo) : std::nullopt});
+        t.rows.push_back(
+            {{"#" + std::to_string(i + 1), readingWords(part, r),
+              result.stats.usable ? fmt::format("#{:.3f}", result.stats.mean) : "#",
+              result.stats.usable ? fmt::format("#{:.3f}", result.expected) : "#", nameOf(result.state), source},
+             result.state == ReadingState::InDoubt ? std::optional(GaugeState::NoGo) : std::nullopt});
     }
     return t;
 }
@@ -102,7 +140,9 @@ ReportTable readings(const Part& part, const Footprint& f) {
 ReportTable judged(const Part& part) {
     ReportTable t{"Set against the rules", {"Where", "Why"}, {0.3, 0.7}, {}, {}};
     for (const auto& [key, o] : part.overrides)
-        t.rows.push_back({{key == kWholePart ? "whole part" : formationById(part, key) != nullptr ? "formation " + key : featureWords(part, key),
+        t.rows.push_back({{key == kWholePart                     ? "whole part"
+                           : formationById(part, key) != nullptr ? "formation " + key
+                                                                 : featureWords(part, key),
                            o.reason.empty() ? "no reason is given" : o.reason},
                           o.reason.empty() ? std::optional(GaugeState::Watch) : std::nullopt});
     return t;
@@ -110,13 +150,15 @@ ReportTable judged(const Part& part) {
 
 ReportTable sources(const Part& part) {
     ReportTable t{"Sources", {"Source", "Seen", "State", "Note"}, {0.4, 0.13, 0.15, 0.32}, {}, {}};
-    for (const Source& s : part.sources) t.rows.push_back({{s.title + (s.link.empty() ? "" : " " + s.link), s.seen, nameOf(s.state), s.note}});
+    for (const Source& s : part.sources)
+        t.rows.push_back({{s.title + (s.link.empty() ? "" : " " + s.link), s.seen, nameOf(s.state), s.note}});
     return t;
 }
 
 ReportTable boards(const Part& part) {
     ReportTable t{"What boards said", {"Date", "Board", "What"}, {0.15, 0.3, 0.55}, {}, {}};
-    for (const BoardNote& n : part.history) t.rows.push_back({{n.date, n.board, n.words.empty() ? "it fitted" : n.words}});
+    for (const BoardNote& n : part.history)
+        t.rows.push_back({{n.date, n.board, n.words.empty() ? "it fitted" : n.words}});
     return t;
 }
 
@@ -136,7 +178,8 @@ Picture reducedPicture(const Picture& from, double& scale) {
                 int sum = 0;
                 for (int dy = 0; dy < factor; ++dy)
                     for (int dx = 0; dx < factor; ++dx)
-                        sum += from.row(y * factor + dy)[(x * factor + dx) * from.channels + (from.channels == 3 ? c : 0)];
+                        sum +=
+                            from.row(y * factor + dy)[(x * factor + dx) * from.channels + (from.channels == 3 ? c : 0)];
                 out.row(y)[3 * x + c] = static_cast<std::uint8_t>(sum / (factor * factor));
             }
     return out;
@@ -182,7 +225,8 @@ void pictures(const Part& part, const std::string& home, ReportContent& out) {
 
 }  // namespace
 
-ReportContent reportContent(const Part& part, const Footprint& f, const std::string& made, const Stamp& stamp, const std::string& home) {
+ReportContent reportContent(const Part& part, const Footprint& f, const std::string& made, const Stamp& stamp,
+                            const std::string& home) {
     ReportContent c;
     c.name = part.name;
     c.description = part.description;
@@ -192,13 +236,16 @@ ReportContent reportContent(const Part& part, const Footprint& f, const std::str
     c.digest = stamp.digest;
     c.loose = std::any_of(f.pads.begin(), f.pads.end(), [](const Pad& p) { return !p.firm; });
     c.worst = worstState(f.gauges);
-    c.verdict = fmt::format("{} of {} gauges go; the worst is {}.",
-                            std::count_if(f.gauges.begin(), f.gauges.end(), [](const Gauge& g) { return g.state == GaugeState::Go; }),
-                            f.gauges.size(), stateName(c.worst));
+    c.verdict = fmt::format(
+        "{} of {} gauges go; the worst is {}.",
+        std::count_if(f.gauges.begin(), f.gauges.end(), [](const Gauge& g) { return g.state == GaugeState::Go; }),
+        f.gauges.size(), stateName(c.worst));
     c.notes = part.notes;
     std::vector<ReportTable> all{gaugeTable(f), coordinates(f), approvals(part), versions(part)};
     holes(part, f, all);
-    for (ReportTable& t : std::vector<ReportTable>{voltage(part, f), readings(part, f), judged(part), sources(part), boards(part)}) all.push_back(std::move(t));
+    for (ReportTable& t :
+         std::vector<ReportTable>{voltage(part, f), readings(part, f), judged(part), sources(part), boards(part)})
+        all.push_back(std::move(t));
     for (ReportTable& t : all)
         if (!t.rows.empty() || !t.after.empty()) c.tables.push_back(std::move(t));
     if (!home.empty()) pictures(part, home, c);

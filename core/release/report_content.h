@@ -1,6 +1,6 @@
 #pragma once
-// What a footprint's report says, whatever it is written as: tables in their order, and the pictures of its sources with
-// the readings that were taken in them. HTML (report.h) and PDF (report_pdf.h) set the same.
+// What a footprint's report says, whatever it is written as: tables in their order, and the pictures of its sources
+// with the readings that were taken in them. HTML (report.h) and PDF (report_pdf.h) set the same.
 //
 // Every number in it is one of derive's JSON (release/derive_json).
 
@@ -23,7 +23,7 @@ struct ReportRow {
 struct ReportTable {
     std::string title;
     std::vector<std::string> heads;
-    std::vector<double> widths;      ///< shares of the page's width
+    std::vector<double> widths;  ///< shares of the page's width
     std::vector<ReportRow> rows;
     std::vector<std::string> after;  ///< lines below it
     bool long_ = false;              ///< may be cut where there is no room for all of it

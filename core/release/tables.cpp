@@ -7,23 +7,14 @@
 #include <sstream>
 
 #include "core/artwork/artwork.h"
+#include "core/base/csv.h"
 #include "core/part/names.h"
 
 namespace punch {
 namespace {
 
-std::string cell(const std::string& text) {
-    if (text.find_first_of(",\"\r\n") == std::string::npos) return text;
-    std::string out = "\"";
-    for (const char c : text) out += c == '"' ? "\"\"" : std::string(1, c);
-    return out + "\"";
-}
-
-std::string mm(Length l) {
-    const std::string s = fmt::format("{:.4f}", l.mm());
-    return s == "-0.0000" ? "0.0000" : s;
-}
-std::string mm(const std::optional<Length>& l) { return l ? mm(*l) : "loose"; }
+std::string mm(Length l) { return csvMm(l); }
+std::string mm(const std::optional<Length>& l) { return l ? csvMm(*l) : "loose"; }
 
 /// Whatever is no number would be written as one.
 Result<void> allPlaced(const Footprint& f) {
@@ -137,20 +128,23 @@ Result<std::string> coordinateTable(const Part&, const Footprint& f, const Stamp
         return fmt::format("{},{:.3f}", mm(land.length), land.turn.degrees() + 0.0);
     };
     for (const Pad& p : f.pads)
-        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}", cell(p.number), mm(p.at.x), mm(p.at.y),
+        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}", csvCell(p.number), mm(p.at.x), mm(p.at.y),
                             mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width),
-                            nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p))) + end;
+                            nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p))) +
+                end;
     // Holes beside a pad's own: of another make in the same land, of vias.
     for (const Conductor& c : f.attached.lands)
         if (c.hole > Length())
-            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}", cell(c.number), mm(c.at.x), mm(c.at.y),
+            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}", csvCell(c.number), mm(c.at.x), mm(c.at.y),
                                 mm(c.hole), mm(shownLand(c).width), nameOf(shownLand(c).shape),
-                                slot(c.slotLength, c.slotTurn), longer(shownLand(c))) + end;
+                                slot(c.slotLength, c.slotTurn), longer(shownLand(c))) +
+                    end;
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},{},{},{},{},{},{},{},{},{}", cell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
+        text += fmt::format("{},{},{},{},{},{},{},{},{},{}", csvCell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
                             mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),
                             h.plated ? fmt::format("{},{}", mm(h.land.width), nameOf(h.land.shape)) : std::string(","),
-                            slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(",")) + end;
+                            slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(",")) +
+                end;
     return text;
 }
 

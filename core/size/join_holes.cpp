@@ -271,6 +271,10 @@ public:
                     g.hole.land.at = t.at;
                     if (g.hole.make.empty()) g.hole.land.width += g.hole.slotLength;
                 }
+                const std::optional<Length> set = overrideForSpot(part_, g.hole.id).hole;
+                if (set && *set < t.size)
+                    why = fmt::format("{:.2f} was set by hand, which is too little for all of them{}", set->mm(),
+                                      why.empty() ? "" : "; " + why);
                 if (shared) {
                     joined = {g.hole.id, g.hole.name, t.kind, apartOf(g.discs), t.size, t.length, t.over, why};
                     sized_.joined.push_back(joined);

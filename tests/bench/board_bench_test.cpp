@@ -36,8 +36,8 @@ protected:
         BoardSheet& sheet = board->sheet();
         QTest::mousePress(&sheet, Qt::LeftButton, {}, from.toPoint());
         for (int i = 1; i <= 4; ++i) {
-            QMouseEvent move(QEvent::MouseMove, from + (to - from) * i / 4, sheet.mapToGlobal(from + (to - from) * i / 4), Qt::NoButton,
-                             Qt::LeftButton, {});
+            QMouseEvent move(QEvent::MouseMove, from + (to - from) * i / 4,
+                             sheet.mapToGlobal(from + (to - from) * i / 4), Qt::NoButton, Qt::LeftButton, {});
             QApplication::sendEvent(&sheet, &move);
         }
         QTest::mouseRelease(&sheet, Qt::LeftButton, {}, to.toPoint());
@@ -80,7 +80,8 @@ TEST_F(BoardBench, PartsAreDraggedTurnedAndJudged) {
     bool said = false;
     for (int i = 0; i < findings->count(); ++i) said = said || findings->item(i)->text().contains("courtyards overlap");
     EXPECT_TRUE(said);
-    EXPECT_EQ(loadBoard(file.toStdString())->placings[1].at, board->model().board().placings[1].at) << "kept as it is worked on";
+    EXPECT_EQ(loadBoard(file.toStdString())->placings[1].at, board->model().board().placings[1].at)
+        << "kept as it is worked on";
     // One drag is one step back.
     board->model().undo();
     board->model().settle();
@@ -130,6 +131,12 @@ TEST_F(BoardBench, FieldsTakeNumbersAndRefuseNonsense) {
     EXPECT_TRUE(type("chosenDesignator", "X1")->property("wrong").toBool()) << "it is there already";
     type("chosenDesignator", "X7");
     EXPECT_EQ(board->model().board().placings[1].designator, "X7");
+    type("boardCorners", "0,0 100,0 100,60 40,60 40,85 0,85");
+    EXPECT_EQ(board->model().board().outline.rings.front().size(), 6U);
+    EXPECT_TRUE(type("boardCorners", "0,0 100")->property("wrong").toBool());
+    EXPECT_EQ(board->model().board().outline.rings.front().size(), 6U);
+    type("boardCorners", "");
+    EXPECT_FALSE(board->model().board().outline.own());
     board->takeOutline(folder.filePath("gone.dxf"));
     EXPECT_FALSE(board->message().isEmpty());
 }
@@ -173,12 +180,14 @@ TEST_F(BoardBench, WhatChangesInAPartsFileFollows) {
 
 TEST_F(BoardBench, AFitCouponComesBack) {
     ASSERT_TRUE(window->openPath(part("QB-TB4")));
-    const Length hole = window->document().footprint().pads[0].hole, peg = window->document().footprint().bareHoles[0].size;
+    const Length hole = window->document().footprint().pads[0].hole,
+                 peg = window->document().footprint().bareHoles[0].size;
     CouponDialog dialog(window->document(), window->view());
     dialog.show();
     dialog.findChild<QSpinBox*>("couponWider")->setValue(3);
     dialog.writeTo(folder.filePath("coupon"));
-    EXPECT_TRUE(QFile::exists(folder.filePath("coupon/QB-TB4_fit_coupon-plated.drl"))) << dialog.message().toStdString();
+    EXPECT_TRUE(QFile::exists(folder.filePath("coupon/QB-TB4_fit_coupon-plated.drl")))
+        << dialog.message().toStdString();
     dialog.readBack(part("QB-TB4"));
     EXPECT_TRUE(dialog.message().contains("no fit coupon")) << dialog.message().toStdString();
     dialog.readBack(folder.filePath("coupon/QB-TB4_fit_coupon.coupon"));
@@ -189,7 +198,8 @@ TEST_F(BoardBench, AFitCouponComesBack) {
     dialog.findChild<QPushButton*>("couponPegB")->click();
     QCoreApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
     take->click();
-    EXPECT_NEAR(window->document().footprint().pads[0].hole.mm(), hole.mm() + 0.15, 1e-9) << dialog.message().toStdString();
+    EXPECT_NEAR(window->document().footprint().pads[0].hole.mm(), hole.mm() + 0.15, 1e-9)
+        << dialog.message().toStdString();
     EXPECT_NEAR(window->document().footprint().bareHoles[0].size.mm(), peg.mm() - 0.05, 1e-9);
     window->document().undo();
     EXPECT_EQ(window->document().footprint().pads[0].hole, hole);
@@ -235,7 +245,8 @@ TEST_F(BoardBench, APartIsCheckedLetPassAndReleased) {
     edited.rules.platedTolerance += Length::fromMm(0.05);
     window->document().apply("an edit", edited);
     EXPECT_EQ(state().stage, Stage::Draft);
-    EXPECT_TRUE(find<QLabel>("approvalSince")->text().contains("Since version 1")) << find<QLabel>("approvalSince")->text().toStdString();
+    EXPECT_TRUE(find<QLabel>("approvalSince")->text().contains("Since version 1"))
+        << find<QLabel>("approvalSince")->text().toStdString();
     window->document().undo();
     EXPECT_EQ(state().stage, Stage::Released);
 }

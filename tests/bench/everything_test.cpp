@@ -178,7 +178,8 @@ TEST_F(HouseTest, SavingTakesWhatStandsInTheFieldOfEachStation) {
             const double value = before.section(' ', 0, 0).toDouble(&number);
             // Fields that are filled to make something new belong to a button and are not the part's.
             if (edit->objectName().startsWith("potential") || edit->objectName().startsWith("source") ||
-                edit->objectName().startsWith("cut") || edit->objectName() == "fabName")
+                edit->objectName().startsWith("cut") || edit->objectName() == "fabName" ||
+                edit->objectName().startsWith("approval") || edit->objectName().startsWith("reason-"))
                 continue;
             edit->setFocus();
             if (QApplication::focusWidget() != edit) continue;

@@ -174,8 +174,11 @@ TEST(Approval, EveryFileSaysVersionAndDigest) {
     const auto files = releaseFiles(shifted, derive(shifted), all, {}, stamp);
     ASSERT_TRUE(files) << files.error().text();
     for (const NamedContent& file : *files) {
-        if (file.name.ends_with("-pins.csv") || file.name.ends_with("-symbol.svg")) continue;
-        EXPECT_NE(file.content.find(done.approval.versions[0].released.digest.substr(0, 12)), std::string::npos) << file.name;
+        // A PDF is packed; what it says is read in the tests of the report.
+        if (file.name.ends_with("-pins.csv") || file.name.ends_with("-symbol.svg") || file.name.ends_with(".pdf"))
+            continue;
+        EXPECT_NE(file.content.find(done.approval.versions[0].released.digest.substr(0, 12)), std::string::npos)
+            << file.name;
         const bool table = file.name.ends_with(".csv");
         EXPECT_TRUE(table || file.content.find("version 1") != std::string::npos) << file.name;
     }
@@ -195,8 +198,11 @@ TEST(Approval, OnTheCommandLine) {
     EXPECT_NE(early.out.find("nobody checked it"), std::string::npos) << early.out;
     const Part part = *loadPart(file);
     for (const Blocking& b : standingOf(part, derive(part)).blocking)
-        EXPECT_EQ(test::punchRun("approve " + file + " --by Fennel --pass " + b.gauge + " --reason 'seen on a board'").code, 1);
-    const auto done = test::punchRun("approve " + file + " --by Fennel --check --release --note first --date 2026-11-30 --json");
+        EXPECT_EQ(
+            test::punchRun("approve " + file + " --by Fennel --pass " + b.gauge + " --reason 'seen on a board'").code,
+            1);
+    const auto done =
+        test::punchRun("approve " + file + " --by Fennel --check --release --note first --date 2026-11-30 --json");
     EXPECT_EQ(done.code, 0) << done.out;
     EXPECT_EQ(nlohmann::json::parse(done.out)["standing"], "released, version 1");
 }

@@ -61,7 +61,7 @@ TEST_F(CommandLine, CheckTellsByItsExitCode) {
 TEST_F(CommandLine, ExportWritesAllOrWhatIsNamed) {
     Outcome run = punchRun("export " + demo + " --to " + (folder / "all").string());
     EXPECT_EQ(run.code, 0) << run.out;
-    EXPECT_EQ(std::distance(fs::directory_iterator(folder / "all"), fs::directory_iterator()), 24);
+    EXPECT_EQ(std::distance(fs::directory_iterator(folder / "all"), fs::directory_iterator()), 26);
     run = punchRun("export " + demo + " --to " + (folder / "some").string() + " --format csv --format drill");
     EXPECT_EQ(run.code, 0);
     EXPECT_EQ(std::distance(fs::directory_iterator(folder / "some"), fs::directory_iterator()), 3);

@@ -39,7 +39,8 @@ TEST(Coupon, CopiesAreAStepApartAndRingsStay) {
     }
     // Nothing lies on anything else, or out of the board.
     const BoardJudgement j = judged(coupon->board);
-    for (const BoardCheck check : {BoardCheck::Courtyards, BoardCheck::Holes, BoardCheck::Copper, BoardCheck::Fiducials})
+    for (const BoardCheck check :
+         {BoardCheck::Courtyards, BoardCheck::Holes, BoardCheck::Copper, BoardCheck::Fiducials})
         EXPECT_LE(badness(j.of(check)), badness(GaugeState::Watch)) << static_cast<int>(check);
     Rect all;
     for (const Conductor& c : coupon->board.all.board().copper()) all.add(boundsOf(copperShape(c.top)));
@@ -89,6 +90,8 @@ TEST(Coupon, WhatFittedIsTakenWithItsReason) {
     EXPECT_EQ(taken->sources.back().state, SourceState::Proven);
     EXPECT_NE(taken->overrides.at(part.formations[0].id).reason.find("copy D (+0.05) fitted"), std::string::npos);
     EXPECT_NE(taken->history.back().words.find("pegs of copy B"), std::string::npos);
+    EXPECT_NE(taken->history.back().words.find("changed since"), std::string::npos);
+    EXPECT_EQ(withCouponFit(part, *record, "D", "", "2026-11-30")->history.back().words.find("changed since"), std::string::npos);
     // Only the pegs.
     const auto pegs = withCouponFit(part, *record, "", "E", "2026-11-30");
     ASSERT_TRUE(pegs);
@@ -127,7 +130,8 @@ TEST(Coupon, OnTheCommandLine) {
     const auto made = test::punchRun("coupon " + file + " --to " + out + " --narrower 1 --wider 3");
     EXPECT_EQ(made.code, 0) << made.out;
     EXPECT_NE(made.out.find("5 copies"), std::string::npos) << made.out;
-    const auto taken = test::punchRun("coupon " + file + " --from " + out + "/QB-TB4_fit_coupon.coupon --holes C --pegs C --date 2026-11-30");
+    const auto taken = test::punchRun("coupon " + file + " --from " + out +
+                                      "/QB-TB4_fit_coupon.coupon --holes C --pegs C --date 2026-11-30");
     EXPECT_EQ(taken.code, 0) << taken.out;
     EXPECT_EQ(loadPart(file)->history.back().board, "fit coupon");
     EXPECT_EQ(test::punchRun("coupon " + file).code, 2);

@@ -2,12 +2,16 @@
 
 #include <gtest/gtest.h>
 
+#include <filesystem>
+
 #include "core/artwork/moved_footprint.h"
 #include "core/release/file_check.h"
 #include "core/release/formats.h"
+#include "core/release/gerber.h"
 #include "tests/support/demo_files.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
+#include "tests/support/punch_run.h"
 
 namespace punch {
 namespace {
@@ -44,12 +48,14 @@ TEST(Handover, PinOneStandsWhereTheLevelAsks) {
                 return distance(at, {box.left, level == ZeroOrientation::LevelA ? box.top : box.bottom}).mm();
             };
             for (int quarters = 0; quarters < 4; ++quarters)
-                EXPECT_LE(off(turned), off(turnedFor(part, f, {ZeroOrientation::AsPart, quarters})) + 1e-6) << name << quarters;
+                EXPECT_LE(off(turned), off(turnedFor(part, f, {ZeroOrientation::AsPart, quarters})) + 1e-6)
+                    << name << quarters;
         }
     }
     // A row: pin 1 above, the others below it (A); pin 1 at the left, the others to its right (B).
     const Part row = demo("QB-TB4");
-    const Footprint a = turnedFor(row, derive(row), {ZeroOrientation::LevelA, 0}), b = turnedFor(row, derive(row), {ZeroOrientation::LevelB, 0});
+    const Footprint a = turnedFor(row, derive(row), {ZeroOrientation::LevelA, 0}),
+                    b = turnedFor(row, derive(row), {ZeroOrientation::LevelB, 0});
     EXPECT_GT(a.pads[0].at.y, a.pads[1].at.y);
     EXPECT_LT(b.pads[0].at.x, b.pads[1].at.x);
 }
@@ -78,7 +84,8 @@ TEST(Handover, EveryFileOfEveryDemoPartIsGood) {
                 if (kind.format != Format::Step) all.push_back(kind.format);
             const auto files = releaseFiles(part, f, all, {}, {}, turning);
             ASSERT_TRUE(files) << name << files.error().text();
-            for (const CheckedFile& c : checkedFiles(*files, turnedFor(part, f, turning))) EXPECT_TRUE(c.good) << name << " " << c.name << ": " << c.words;
+            for (const CheckedFile& c : checkedFiles(*files, turnedFor(part, f, turning)))
+                EXPECT_TRUE(c.good) << name << " " << c.name << ": " << c.words;
             for (const NamedContent& c : *files)
                 if (c.name.ends_with(".gbr")) {
                     const test::GerberImage image(c.content);
@@ -96,12 +103,14 @@ TEST(Handover, WhatIsNotWhereTheFootprintHasItIsFound) {
     other.pads[2].at.x += Length::fromUm(1);
     other.pads[2].top.at.x += Length::fromUm(1);
     other.pads[2].bottom.at.x += Length::fromUm(1);
-    const auto files = releaseFiles(part, f, {Format::Gerber, Format::Drill, Format::Ipc2581, Format::Dxf, Format::Csv, Format::Json, Format::Svg});
+    const auto files = releaseFiles(
+        part, f, {Format::Gerber, Format::Drill, Format::Ipc2581, Format::Dxf, Format::Csv, Format::Json, Format::Svg});
     ASSERT_TRUE(files);
     int held = 0;
     for (const NamedContent& file : *files) {
-        const bool holds = file.name.find("-copper") != std::string::npos || file.name.ends_with("-plated.drl") || file.name.ends_with(".xml") ||
-                           file.name.ends_with(".dxf") || file.name.ends_with(".csv") || file.name.ends_with(".json") || file.name.ends_with(".svg");
+        const bool holds = file.name.find("-copper") != std::string::npos || file.name.ends_with("-plated.drl") ||
+                           file.name.ends_with(".xml") || file.name.ends_with(".dxf") || file.name.ends_with(".csv") ||
+                           file.name.ends_with(".json") || file.name.ends_with(".svg");
         EXPECT_EQ(checkedFile(file, other).good, !holds) << file.name;
         held += holds;
         // Cut off in the middle.
@@ -117,6 +126,73 @@ TEST(Handover, WhatIsNotWhereTheFootprintHasItIsFound) {
     EXPECT_FALSE(checkedFile({"x.pdf", "%PDF-1.5 and nothing"}, f).good);
     EXPECT_FALSE(checkedFile({"x.html", ""}, f).good);
     EXPECT_FALSE(allGood({{"a", 1, true, ""}, {"b", 1, false, "broken"}}));
+}
+
+/// Nothing leaves that is not shown, and nothing is shown that does not leave: the sheet draws the shapes of a layer,
+/// and each image holds an object for each of them, where it lies, and no other.
+TEST(Handover, EachImageHoldsWhatTheSheetShowsAndNothingElse) {
+    std::size_t looked = 0;
+    for (const char* folder : {"", "stock/"})
+        for (const auto& entry : std::filesystem::directory_iterator(kDemo + folder)) {
+            if (entry.path().extension() != ".punch") continue;
+            const auto part = loadPart(entry.path());
+            ASSERT_TRUE(part);
+            const Footprint f = derive(*part);
+            const ProofBoard board = proofBoard(f);
+            for (const BoardLayerKind& kind : boardLayers()) {
+                if (!kind.shows) continue;
+                const auto image = gerber(*part, f, board, kind.layer);
+                ASSERT_TRUE(image) << entry.path();
+                const test::GerberImage read(*image);
+                std::size_t flashes = kind.fiducial ? board.fiducials.size() : 0, lines = 0;
+                int regions = 0;
+                for (const Shape& s : artwork(*part, f, *kind.shows)) {
+                    ++looked;
+                    if (const Line* l = s.line()) {
+                        lines += l->points.size() - 1;
+                        continue;
+                    }
+                    if (const Polygons* rings = s.polygons()) {
+                        regions += static_cast<int>(withoutHoles(*rings).size());
+                        continue;
+                    }
+                    const Point at = boundsOf(*s.rounded()).middle();
+                    const bool flashed = std::any_of(read.flashes.begin(), read.flashes.end(), [&](const auto& o) {
+                        return std::abs(o.x - at.x.mm()) < 0.6e-6 && std::abs(o.y - at.y.mm()) < 0.6e-6;
+                    });
+                    const bool standard = s.rounded()->corners.size() == 1 || flashed;
+                    EXPECT_TRUE(flashed || s.rounded()->corners.size() > 1) << entry.path() << kind.fileName << s.name;
+                    standard ? ++flashes : static_cast<std::size_t>(++regions);
+                }
+                EXPECT_EQ(read.flashes.size(), flashes) << entry.path() << " " << kind.fileName;
+                EXPECT_EQ(read.lines.size(), lines) << entry.path() << " " << kind.fileName;
+                EXPECT_EQ(read.regions, regions) << entry.path() << " " << kind.fileName;
+            }
+        }
+    EXPECT_GT(looked, 2000U);
+}
+
+TEST(Handover, OnTheCommandLine) {
+    namespace fs = std::filesystem;
+    const fs::path out = fs::path(::testing::TempDir()) / "handover";
+    fs::remove_all(out);
+    const std::string part = kDemo + "HT-RM2.punch";
+    auto run =
+        test::punchRun("export " + part + " --to " + (out / "fab").string() + " --for fab --zero B --turn 90 --check");
+    EXPECT_EQ(run.code, 0) << run.out;
+    EXPECT_EQ(std::distance(fs::directory_iterator(out / "fab"), fs::directory_iterator()), 11) << run.out;
+    for (const char* wrong : {"--for nothing", "--zero C", "--turn 45", "--format gerbil"})
+        EXPECT_EQ(test::punchRun("export " + part + " --to " + (out / "no").string() + " " + wrong).code, 2) << wrong;
+    EXPECT_FALSE(fs::exists(out / "no"));
+    run = test::punchRun("report " + part + " " + kDemo + "QB-TB4.punch --to " + (out / "reports").string() +
+                         " --date 2026-11-30");
+    EXPECT_EQ(run.code, 0) << run.out;
+    EXPECT_EQ(std::distance(fs::directory_iterator(out / "reports"), fs::directory_iterator()), 4);
+    EXPECT_NE(readWhole(out / "reports/HT-RM2-report.html")->find("2026-11-30"), std::string::npos);
+    EXPECT_EQ(test::punchRun("report " + part + " " + part + " --to " + (out / "twice").string()).code, 2)
+        << "one name twice";
+    EXPECT_FALSE(fs::exists(out / "twice"));
+    EXPECT_EQ(test::punchRun("report gone.punch --to " + (out / "gone").string()).code, 2);
 }
 
 TEST(Handover, OccasionsHoldKnownFormatsOnce) {

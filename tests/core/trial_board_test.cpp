@@ -59,8 +59,11 @@ TEST(Frame, QuarterTurnsAreExactAndTheFarSideIsMirrored) {
 TEST(Frame, KeepsDistancesAndTheOrderOfCorners) {
     test::Dice dice(7);
     for (int i = 0; i < 200; ++i) {
-        const Frame f{{mm(dice.between(-50, 50)), mm(dice.between(-50, 50))}, Angle::fromDegrees(dice.between(0, 360)), i % 2 == 0};
-        const Point a{mm(dice.between(-9, 9)), mm(dice.between(-9, 9))}, b{mm(dice.between(-9, 9)), mm(dice.between(-9, 9))};
+        const Frame f{{mm(dice.between(-50, 50)), mm(dice.between(-50, 50))},
+                      Angle::fromDegrees(dice.between(0, 360)),
+                      i % 2 == 0};
+        const Point a{mm(dice.between(-9, 9)), mm(dice.between(-9, 9))},
+            b{mm(dice.between(-9, 9)), mm(dice.between(-9, 9))};
         EXPECT_NEAR(distance(f(a), f(b)).mm(), distance(a, b).mm(), 1e-6);
         const RoundedPolygon square = RoundedPolygon::rectangle({mm(-1), mm(2), mm(-1), mm(1), false});
         const RoundedPolygon there = moved(square, f);
@@ -85,7 +88,8 @@ TEST(Frame, ThereAndBackIsTheSameFootprint) {
         EXPECT_EQ(twice.pads[i].layers, f.pads[i].layers);
         EXPECT_EQ(twice.pads[i].top.width, f.pads[i].top.width);
     }
-    for (std::size_t i = 0; i < f.bareHoles.size(); ++i) EXPECT_LT(distance(twice.bareHoles[i].at, f.bareHoles[i].at).nm(), 1e-3);
+    for (std::size_t i = 0; i < f.bareHoles.size(); ++i)
+        EXPECT_LT(distance(twice.bareHoles[i].at, f.bareHoles[i].at).nm(), 1e-3);
     EXPECT_NEAR(areaOf(twice.courtyardTop), areaOf(f.courtyardTop), 1e-9);
 }
 
@@ -170,7 +174,8 @@ TEST(TrialBoard, HolesCopperAndEdgesAreMeasuredExactly) {
     });
     // Its peg's hole, by hand: as far below the pins as it lies, less its radius.
     ASSERT_NE(edge, nullptr);
-    EXPECT_NEAR(edge->of[0].mm(), std::abs((f.bareHoles[0].at.y + mm(3) - f.bareHoles[0].sizeLargest / 2).mm()), 1e-6) << wordsOf(edge);
+    EXPECT_NEAR(edge->of[0].mm(), std::abs((f.bareHoles[0].at.y + mm(3) - f.bareHoles[0].sizeLargest / 2).mm()), 1e-6)
+        << wordsOf(edge);
     b.placings[0].at = {mm(40), mm(-1)};
     const BoardJudgement out = judged(laid(b));
     EXPECT_EQ(out.of(BoardCheck::Edge), GaugeState::NoGo) << "it lies outside";
@@ -201,7 +206,8 @@ TEST(TrialBoard, KeepoutsAndTravelOfOnePartAgainstAnother) {
     EXPECT_EQ(judged(laid(b)).of(BoardCheck::Keepouts), GaugeState::Go);
     // The plug's travel lies in front of the terminal.
     const LaidBoard l = laid(b);
-    const auto* travel = findIn(l.parts[0].lies.keepouts, [](const Shape& s) { return s.keeps.parts || s.keeps.travel; });
+    const auto* travel =
+        findIn(l.parts[0].lies.keepouts, [](const Shape& s) { return s.keeps.parts || s.keeps.travel; });
     ASSERT_NE(travel, nullptr);
     const Point middle = boundsOf(travel->area()).middle();
     b.placings[1].at = middle;
@@ -239,7 +245,8 @@ TEST(TrialBoard, FiducialsStandFreeAndAreNotSymmetrical) {
     b.fiducials = *offered;
     const BoardJudgement j = judged(laid(b));
     EXPECT_EQ(j.of(BoardCheck::Fiducials), GaugeState::Go) << wordsOf(findingOf(j, BoardCheck::Fiducials));
-    const Length sides[] = {distance((*offered)[0], (*offered)[1]), distance((*offered)[1], (*offered)[2]), distance((*offered)[2], (*offered)[0])};
+    const Length sides[] = {distance((*offered)[0], (*offered)[1]), distance((*offered)[1], (*offered)[2]),
+                            distance((*offered)[2], (*offered)[0])};
     EXPECT_GT(abs(sides[0] - sides[1]).mm(), 1);
     TrialBoard small;
     small.outline.width = small.outline.height = mm(11);
@@ -247,7 +254,8 @@ TEST(TrialBoard, FiducialsStandFreeAndAreNotSymmetrical) {
 }
 
 TEST(TrialBoard, TablesHoldWhatIsPlacedAndWhatIsBought) {
-    const TrialBoard b = boardOf({{"QB-TB4.punch", at(30, 40)}, {"QB-TB4.punch", at(30, 60, 180)}, {"FH-FID.punch", at(70, 40)}});
+    const TrialBoard b =
+        boardOf({{"QB-TB4.punch", at(30, 40)}, {"QB-TB4.punch", at(30, 60, 180)}, {"FH-FID.punch", at(70, 40)}});
     const LaidBoard l = laid(b);
     const std::string placed = placementTable(l), bill = billOfMaterial(l);
     EXPECT_NE(placed.find("X3,FH-FID"), std::string::npos) << "a fiducial is placed";
@@ -275,7 +283,8 @@ TEST(TrialBoard, TheFilesHoldTheSamePadsAgain) {
             EXPECT_TRUE(image.errors.empty()) << f.name << ": " << image.errors.front();
             const bool copper = f.name.find("top-copper") != std::string::npos;
             const bool parts = f.name.find("top-components") != std::string::npos;
-            EXPECT_EQ(image.pins.contains("X2,9"), parts || copper || f.name.find("bottom-copper") != std::string::npos) << f.name;
+            EXPECT_EQ(image.pins.contains("X2,9"), parts || copper || f.name.find("bottom-copper") != std::string::npos)
+                << f.name;
             if (parts) {
                 ASSERT_EQ(image.components.size(), 2U);
                 EXPECT_EQ(image.components.at("X2").at("CRot"), "90");
@@ -297,7 +306,8 @@ TEST(TrialBoard, TheFilesHoldTheSamePadsAgain) {
         for (const Pad& pad : p.lies.pads)
             for (const ForeignPattern& pattern : read->patterns)
                 for (const ForeignPad& other : pattern.pads)
-                    if (std::hypot(other.x - pad.at.x.mm(), other.y - pad.at.y.mm()) < 1e-3 && std::abs(other.hole - pad.hole.mm()) < 1e-3) {
+                    if (std::hypot(other.x - pad.at.x.mm(), other.y - pad.at.y.mm()) < 1e-3 &&
+                        std::abs(other.hole - pad.hole.mm()) < 1e-3) {
                         ++found;
                         break;
                     }
@@ -311,7 +321,8 @@ TEST(TrialBoard, TheFilesHoldTheSamePadsAgain) {
     const auto step = xml.child("IPC-2581").child("Ecad").child("CadData").child("Step");
     EXPECT_EQ(std::distance(step.children("Component").begin(), step.children("Component").end()), 2);
     EXPECT_EQ(std::distance(step.children("Package").begin(), step.children("Package").end()), 2);
-    EXPECT_STREQ(step.find_child_by_attribute("Component", "refDes", "X2").child("Xform").attribute("rotation").value(), "90.000000");
+    EXPECT_STREQ(step.find_child_by_attribute("Component", "refDes", "X2").child("Xform").attribute("rotation").value(),
+                 "90.000000");
 }
 
 TEST(TrialBoard, AnOutlineOutOfADrawing) {
@@ -319,9 +330,11 @@ TEST(TrialBoard, AnOutlineOutOfADrawing) {
     const auto line = [](double ax, double ay, double bx, double by) {
         return fmt::format("0\nLINE\n8\n0\n10\n{}\n20\n{}\n11\n{}\n21\n{}\n", ax, ay, bx, by);
     };
-    const std::string head = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n", end = "0\nENDSEC\n0\nEOF\n";
-    const std::string good = head + line(110, 200, 150, 200) + line(100, 230, 100, 210) + line(150, 230, 100, 230) + line(150, 200, 150, 230) +
-                             "0\nARC\n8\n0\n10\n110\n20\n210\n40\n10\n50\n180\n51\n270\n" + "0\nCIRCLE\n8\n0\n10\n130\n20\n215\n40\n3\n" + end;
+    const std::string head = "0\nSECTION\n2\nHEADER\n9\n$INSUNITS\n70\n4\n0\nENDSEC\n0\nSECTION\n2\nENTITIES\n",
+                      end = "0\nENDSEC\n0\nEOF\n";
+    const std::string good = head + line(110, 200, 150, 200) + line(100, 230, 100, 210) + line(150, 230, 100, 230) +
+                             line(150, 200, 150, 230) + "0\nARC\n8\n0\n10\n110\n20\n210\n40\n10\n50\n180\n51\n270\n" +
+                             "0\nCIRCLE\n8\n0\n10\n130\n20\n215\n40\n3\n" + end;
     const std::string file = ::testing::TempDir() + "/edge.dxf";
     std::ofstream(file) << good;
     const auto rings = outlineFromDxf(file);
@@ -338,6 +351,23 @@ TEST(TrialBoard, AnOutlineOutOfADrawing) {
     }
 }
 
+TEST(TrialBoard, AnOutlineByItsCorners) {
+    // An L, either way round, in mixed units.
+    const auto rings = outlineFromCorners("0,0 0,85 40,85 40,60 100,60 100mm,0in");
+    ASSERT_TRUE(rings) << rings.error().text();
+    EXPECT_NEAR(areaOf(ringOf(rings->front())), 100 * 60 + 40 * 25, 1e-6);
+    EXPECT_EQ(*outlineFromCorners(cornersAsTyped(*rings)), *rings);
+    for (const char* wrong :
+         {"", "0,0 1,1", "0,0 10,10 10,0 0,10", "a,b c,d e,f", "0 1 2", "0,0 1e9,0 1,1", "0,0 5,0 9,0"})
+        EXPECT_FALSE(outlineFromCorners(wrong)) << wrong;
+    // Its inner corner is an edge like any other.
+    TrialBoard b = boardOf({{"HT-RM2.punch", at(70, 70)}});
+    b.outline.rings = *rings;
+    EXPECT_EQ(judged(laid(b)).of(BoardCheck::Edge), GaugeState::NoGo) << "it lies in the corner that is not there";
+    b.placings[0].at = {mm(50), mm(30)};
+    EXPECT_EQ(judged(laid(b)).of(BoardCheck::Edge), GaugeState::Go);
+}
+
 TEST(TrialBoard, StandsInSpaceOnItsSides) {
     TrialBoard b = boardOf({{"HT-RM2.punch", at(40, 40)}, {"HT-RM2.punch", at(90, 40, 0, true)}});
     std::vector<std::string> missing;
@@ -346,7 +376,7 @@ TEST(TrialBoard, StandsInSpaceOnItsSides) {
     // As high above the board as it is deep below it.
     EXPECT_NEAR(scene.box.high.z, -1.6 - scene.box.low.z, 1e-6);
     EXPECT_GT(scene.box.high.z, 5);
-    for (const SceneVertex& v : scene.body.corners) EXPECT_EQ(v.x < 65, v.z > -0.8F) << "each on its own side";
+    for (const SceneVertex& v : scene.body.corners) EXPECT_EQ(v.x<65, v.z> - 0.8F) << "each on its own side";
 }
 
 TEST(TrialBoard, OnTheCommandLine) {
@@ -354,21 +384,26 @@ TEST(TrialBoard, OnTheCommandLine) {
     std::filesystem::remove(file);
     std::filesystem::remove_all(out);
     EXPECT_EQ(test::punchRun("board " + file).code, 2) << "there is none";
-    const auto made = test::punchRun("board " + file + " --size 120x80 --place " + kDemo + "HT-RM2.punch,40,40 --place " + kDemo +
-                                     "HT-RM2.punch,90,40,90,bottom --hole 5,5,3.2 --fiducials --json --files " + out);
+    const auto made =
+        test::punchRun("board " + file + " --size 120x80 --place " + kDemo + "HT-RM2.punch,40,40 --place " + kDemo +
+                       "HT-RM2.punch,90,40,90,bottom --hole 5,5,3.2 --fiducials --json --files " + out);
     const auto json = nlohmann::json::parse(made.out.substr(0, made.out.rfind("\n}\n") + 3));
     EXPECT_EQ(json["parts"].size(), 2U) << made.out;
     EXPECT_EQ(json["parts"][1]["designator"], "K2");
     EXPECT_TRUE(std::filesystem::exists(out + "/cli-placement.csv"));
     EXPECT_EQ(loadBoard(file)->fiducials.size(), 3U);
     // Named from where one stands.
-    const std::string here = (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string();
-    std::filesystem::copy_file(kDemo + "HT-RM2.punch", ::testing::TempDir() + "/near.punch", std::filesystem::copy_options::overwrite_existing);
+    const std::string here =
+        (std::filesystem::read_symlink("/proc/self/exe").parent_path().parent_path() / "cli" / "punch").string();
+    std::filesystem::copy_file(kDemo + "HT-RM2.punch", ::testing::TempDir() + "/near.punch",
+                               std::filesystem::copy_options::overwrite_existing);
     std::filesystem::remove(::testing::TempDir() + "/near.board");
-    const auto near = test::run("cd '" + ::testing::TempDir() + "' && " + here + " board near.board --size 80x60 --place near.punch,40,30 --json");
+    const auto near = test::run("cd '" + ::testing::TempDir() + "' && " + here +
+                                " board near.board --size 80x60 --place near.punch,40,30 --json");
     EXPECT_LT(near.code, 2) << near.out;
     EXPECT_EQ(loadBoard(::testing::TempDir() + "/near.board")->placings[0].file, "near.punch");
-    for (const char* wrong : {"--place x", "--place gone.punch,1,2", "--size 0x3", "--hole 1,2", "--remove Z9", "--outline gone.dxf"}) {
+    for (const char* wrong :
+         {"--place x", "--place gone.punch,1,2", "--size 0x3", "--hole 1,2", "--remove Z9", "--outline gone.dxf"}) {
         const std::string before = *readWhole(file);
         EXPECT_EQ(test::punchRun("board " + file + " " + wrong).code, 2) << wrong;
         EXPECT_EQ(*readWhole(file), before) << wrong;
