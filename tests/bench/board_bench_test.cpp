@@ -109,6 +109,7 @@ TEST_F(BoardBench, FieldsTakeNumbersAndRefuseNonsense) {
         auto* field = on<QLineEdit>(name);
         field->setFocus();
         field->selectAll();
+        QTest::keyClick(field, Qt::Key_Delete);
         QTest::keyClicks(field, text);
         QTest::keyClick(field, Qt::Key_Return);
         return field;
