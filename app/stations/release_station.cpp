@@ -22,7 +22,7 @@ namespace punch {
 
 ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* parent)
     : FormColumn(document, view, parent) {
-    title(tr("Name and evidence"));
+    title(tr("Name"));
     name_ = textField(this, "partName");
     wideRow(tr("Name"), name_, "partName");
     description_ = textField(this, "description");
@@ -58,6 +58,54 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     bind(value_, &Part::value, tr("Value"), false);
     bind(description_, &Part::description, tr("Description"), false);
     height_ = note();
+    title(tr("Approval"));
+    own("approvalCard", new ApprovalCard(document, view, this));
+
+    title(tr("What leaves"));
+    verdict_ = note();
+    auto* write = new QPushButton(tr("Formats and files…"), this);
+    write->setObjectName("export");
+    write->setProperty("role", "main");
+    add(write);
+    connect(write, &QPushButton::clicked, this, &ReleaseStation::handOver);
+    // What tells whether it is right before anything is ordered.
+    const std::tuple<QString, const char*, QString> tries[] = {
+        {tr("On paper at 1:1…"), "toPaper", tr("On paper at true scale")},
+        {tr("Fit coupon…"), "toCoupon", tr("Fit coupon")},
+        {tr("On a trial board…"), "toBoard", tr("Trial board")}};
+    for (const auto& [words, name, command] : tries) {
+        auto* b = new QPushButton(words, this);
+        b->setObjectName(name);
+        b->setProperty("role", "link");
+        add(b);
+        connect(b, &QPushButton::clicked, this, [this, command = command] { emit commandWanted(command); });
+    }
+
+    title(tr("File"));
+    file_ = note();
+    renameFile_ = new QPushButton(this);
+    renameFile_->setObjectName("renameFile");
+    renameFile_->setProperty("role", "link");
+    renameFile_->setToolTip(tr("The part has another name now: its file gets it too"));
+    renameFile_->hide();
+    add(renameFile_);
+    connect(renameFile_, &QPushButton::clicked, this, &ReleaseStation::renameFile);
+    auto* buttons = new QWidget(this);
+    auto* line = new QHBoxLayout(buttons);
+    line->setContentsMargins(0, 0, 0, 0);
+    auto* save = new QPushButton(tr("Save"), buttons);
+    save->setObjectName("save");
+    save->setProperty("role", "main");
+    auto* saveAs = new QPushButton(tr("Save as…"), buttons);
+    saveAs->setObjectName("saveAs");
+    line->addWidget(save);
+    line->addWidget(saveAs);
+    line->addStretch();
+    add(buttons);
+    connect(save, &QPushButton::clicked, this, &ReleaseStation::saveWanted);
+    connect(saveAs, &QPushButton::clicked, this, &ReleaseStation::saveAsWanted);
+
+    title(tr("Notes and evidence"));
     notes_ = new QPlainTextEdit(this);
     notes_->setFrameShape(QFrame::NoFrame);
     notes_->setObjectName("notes");
@@ -114,53 +162,6 @@ ReleaseStation::ReleaseStation(Document& document, ViewState& view, QWidget* par
     auto* family = new FamilyCard(document, view, this);
     own("familyCard", family);
     connect(family, &FamilyCard::memberWanted, this, &ReleaseStation::memberWanted);
-
-    title(tr("Approval"));
-    own("approvalCard", new ApprovalCard(document, view, this));
-
-    title(tr("File"));
-    file_ = note();
-    renameFile_ = new QPushButton(this);
-    renameFile_->setObjectName("renameFile");
-    renameFile_->setProperty("role", "link");
-    renameFile_->setToolTip(tr("The part has another name now: its file gets it too"));
-    renameFile_->hide();
-    add(renameFile_);
-    connect(renameFile_, &QPushButton::clicked, this, &ReleaseStation::renameFile);
-    auto* buttons = new QWidget(this);
-    auto* line = new QHBoxLayout(buttons);
-    line->setContentsMargins(0, 0, 0, 0);
-    auto* save = new QPushButton(tr("Save"), buttons);
-    save->setObjectName("save");
-    save->setProperty("role", "main");
-    auto* saveAs = new QPushButton(tr("Save as…"), buttons);
-    saveAs->setObjectName("saveAs");
-    line->addWidget(save);
-    line->addWidget(saveAs);
-    line->addStretch();
-    add(buttons);
-    connect(save, &QPushButton::clicked, this, &ReleaseStation::saveWanted);
-    connect(saveAs, &QPushButton::clicked, this, &ReleaseStation::saveAsWanted);
-
-    title(tr("What leaves"));
-    verdict_ = note();
-    auto* write = new QPushButton(tr("Formats and files…"), this);
-    write->setObjectName("export");
-    write->setProperty("role", "main");
-    add(write);
-    connect(write, &QPushButton::clicked, this, &ReleaseStation::handOver);
-    // What tells whether it is right before anything is ordered.
-    const std::tuple<QString, const char*, QString> tries[] = {
-        {tr("On paper at 1:1…"), "toPaper", tr("On paper at true scale")},
-        {tr("Fit coupon…"), "toCoupon", tr("Fit coupon")},
-        {tr("On a trial board…"), "toBoard", tr("Trial board")}};
-    for (const auto& [words, name, command] : tries) {
-        auto* b = new QPushButton(words, this);
-        b->setObjectName(name);
-        b->setProperty("role", "link");
-        add(b);
-        connect(b, &QPushButton::clicked, this, [this, command = command] { emit commandWanted(command); });
-    }
     stretch();
     connectRefresh();
     connect(&document_, &Document::fileChanged, this, [this] {
