@@ -72,7 +72,10 @@ Result<TrialBoard> changed(TrialBoard b, const BoardArguments& a, const fs::path
         b.outline.rings = *rings;
     }
     if (!a.outline.empty()) {
-        const auto rings = outlineFromDxf(a.outline);
+        const auto rings = outlineFromDxf(a.outline, a.unit == "mm"     ? std::optional(1.0)
+                                                     : a.unit == "inch" ? std::optional(25.4)
+                                                     : a.unit == "mil"  ? std::optional(0.0254)
+                                                                        : std::nullopt);
         if (!rings) return tl::make_unexpected(rings.error());
         b.outline.rings = *rings;
     }

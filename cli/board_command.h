@@ -8,7 +8,7 @@ namespace punch {
 
 struct BoardArguments {
     std::string board;
-    std::string size, outline, corners, name;
+    std::string size, outline, unit, corners, name;
     double thickness = 0;             ///< mm; 0: as it is
     std::vector<std::string> place;   ///< "PART,X,Y[,TURN[,bottom]]"
     std::vector<std::string> holes;   ///< "X,Y,DIAMETER"

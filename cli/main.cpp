@@ -349,6 +349,7 @@ int main(int argc, char** argv) {
     boardOption->add_option("--size", board.size, "WIDTHxHEIGHT of a rectangle");
     boardOption->add_option("--corners", board.corners, "of an own edge: \"0,0 100,0 100,60 0,60\"");
     boardOption->add_option("--outline", board.outline, "a DXF with its edge and cut-outs");
+    boardOption->add_option("--unit", board.unit, "of a DXF that does not say it")->check(CLI::IsMember({"mm", "inch", "mil"}));
     boardOption->add_option("--thickness", board.thickness, "mm")->check(CLI::Range(0.1, 10.0));
     boardOption->add_option("--place", board.place, "PART,X,Y[,TURN[,bottom]]")->allow_extra_args(false);
     boardOption->add_option("--remove", board.remove, "the part of this designator")->allow_extra_args(false);

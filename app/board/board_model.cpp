@@ -33,6 +33,11 @@ QString BoardModel::folder() const { return QFileInfo(path_).absolutePath(); }
 QString BoardModel::named(const QString& file) const { return QDir(folder()).relativeFilePath(file); }
 
 Result<void> BoardModel::open(const QString& path) {
+    // What the one before is waiting with goes into its own file.
+    if (save_.isActive()) {
+        save_.stop();
+        write();
+    }
     TrialBoard board;
     if (QFileInfo::exists(path)) {
         auto read = loadBoard(path.toStdString());

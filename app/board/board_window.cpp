@@ -8,6 +8,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
 #include <QMimeData>
 #include <QScrollArea>
@@ -305,8 +306,18 @@ void BoardWindow::addPart(const QString& file, std::optional<Point> at) {
     sheet_->setFocus();
 }
 
-void BoardWindow::takeOutline(const QString& file) {
-    const auto rings = outlineFromDxf(file.toStdString());
+void BoardWindow::takeOutline(const QString& file, std::optional<double> mmPerUnit) {
+    const auto rings = outlineFromDxf(file.toStdString(), mmPerUnit);
+    if (!rings && rings.error().what == kNoUnit && !mmPerUnit) {
+        static constexpr std::pair<const char*, double> kUnits[] = {{"mm", 1}, {"inch", 25.4}, {"mil", 0.0254}};
+        QStringList words;
+        for (const auto& [name, ignored] : kUnits) words << name;
+        bool good = false;
+        const QString chosen = QInputDialog::getItem(
+            this, tr("Edge of the board"), tr("The drawing does not say its unit. It is in"), words, 0, false, &good);
+        if (good) takeOutline(file, kUnits[words.indexOf(chosen)].second);
+        return;
+    }
     if (!rings) return say(toQt(rings.error().text()));
     edit(tr("outline"), [&](TrialBoard& b) { b.outline.rings = *rings; });
     sheet_->fit();

@@ -31,8 +31,8 @@ public:
     void addPart(const QString& file, std::optional<Point> at = {});
     /// All files into a folder, or none.
     void exportTo(const QString& folder);
-    /// Edge and cut-outs from a DXF.
-    void takeOutline(const QString& file);
+    /// Edge and cut-outs from a DXF; asks for its unit where it does not say it.
+    void takeOutline(const QString& file, std::optional<double> mmPerUnit = {});
     QString message() const { return message_->text(); }
 
 signals:

@@ -29,10 +29,7 @@ Stamp stampOf(const LaidBoard& b) {
     s.revision = "trial";
     for (const LaidPart& p : b.parts)
         if (p.there()) {
-            // The part as it is kept carries its class letter, not its designator.
-            const ApprovalState state = standingOf(p.of.part, p.of.footprint);
-            s.passes.push_back(fmt::format("{}: {}{}", p.placing.designator, p.of.part.name,
-                                           state.version > 0 ? fmt::format(", version {}", state.version) : ""));
+            s.passes.push_back(fmt::format("{}: {}, {}", p.placing.designator, p.of.part.name, p.of.standing));
         }
     return s;
 }

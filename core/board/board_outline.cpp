@@ -48,9 +48,10 @@ std::vector<Strand> strandsOf(const Drawing& d) {
 
 }  // namespace
 
-Result<Polygons> outlineFromDxf(const std::string& file) {
-    const auto drawing = readDxf(file);
+Result<Polygons> outlineFromDxf(const std::string& file, std::optional<double> mmPerUnit) {
+    const auto drawing = readDxf(file, mmPerUnit);
     if (!drawing) return tl::make_unexpected(drawing.error());
+    if (!mmPerUnit && !drawing->mmPerUnit) return problem(kNoUnit, file, "Say which it is: mm, inch or mil");
     std::vector<Strand> open = strandsOf(*drawing);
     Polygons rings;
     while (!open.empty()) {

@@ -4,6 +4,7 @@
 #include <atomic>
 #include <thread>
 
+#include "core/approval/approval.h"
 #include "core/artwork/moved_footprint.h"
 #include "core/derive.h"
 #include "core/dress/stroke_text.h"
@@ -131,8 +132,11 @@ std::string designatorIn(const FeatureId& id) {
 
 BoardPart boardPart(Part part, const std::string& designator) {
     BoardPart made;
+    // Approval is of the part as it is kept, with its class letter.
+    const Part kept = part;
     part.reference = designator;
     made.footprint = derive(part);
+    made.standing = standingWords(standingOf(kept, made.footprint));
     made.part = std::move(part);
     return made;
 }

@@ -17,7 +17,8 @@ namespace punch {
 struct BoardPart {
     Part part;
     Footprint footprint;
-    std::string trouble;  ///< why it cannot be read; empty when it can
+    std::string trouble;   ///< why it cannot be read; empty when it can
+    std::string standing;  ///< how far the part has come, as it is kept: "released, version 2"
 };
 /// One for each placing, in their order, each carrying its designator on the silkscreen. Parts are read from `folder`
 /// and derived on as many threads as the machine has.

@@ -91,8 +91,10 @@ TrialBoard withPart(TrialBoard board, const std::string& file, const std::string
 TrialBoard withoutThing(TrialBoard board, const std::string& id);
 
 /// The closed outlines of a drawing: the one around all others is the edge, the others are cut out. Lines and arcs that
-/// meet within 0.01 mm are one. Errors: as reading it, nothing closed in it, an outline that crosses itself.
-Result<Polygons> outlineFromDxf(const std::string& file);
+/// meet within 0.01 mm are one. Errors: as reading it, no unit where neither the file nor `mmPerUnit` says one, nothing
+/// closed in it, an outline that crosses itself.
+Result<Polygons> outlineFromDxf(const std::string& file, std::optional<double> mmPerUnit = {});
+inline constexpr const char* kNoUnit = "the drawing does not say its unit";
 
 /// An own edge by its corners: "0,0 100,0 100,60 40,60 40,85 0,85", each length with any unit, bare ones in mm. Errors:
 /// fewer than three, no lengths, an edge that crosses itself.

@@ -9,6 +9,7 @@
 #include <nlohmann/json.hpp>
 #include <pugixml.hpp>
 
+#include "core/approval/approval.h"
 #include "core/artwork/moved_footprint.h"
 #include "core/board/board_check.h"
 #include "core/board/board_files.h"
@@ -253,6 +254,24 @@ TEST(TrialBoard, FiducialsStandFreeAndAreNotSymmetrical) {
     EXPECT_FALSE(offeredFiducials(laid(small)));
 }
 
+TEST(TrialBoard, FilesSayHowFarEachPartHasCome) {
+    namespace fs = std::filesystem;
+    const fs::path folder = fs::path(::testing::TempDir()) / "standing";
+    fs::create_directories(folder);
+    Part part = *loadPart(kDemo + "QB-TB4.punch");
+    const Footprint f = derive(part);
+    for (const Blocking& b : standingOf(part, f).blocking) part = *withPass(part, f, b.gauge, "seen", "I. Fennel", "");
+    part = *releasedPart(*checkedPart(part, "I. Fennel", ""), f, "I. Fennel", "", "");
+    ASSERT_TRUE(savePart(part, folder / "a.punch"));
+    part.rules.pegClearance += mm(0.01);
+    ASSERT_TRUE(savePart(part, folder / "b.punch"));
+    TrialBoard b = boardOf({{"a.punch", at(30, 40)}, {"b.punch", at(80, 40)}});
+    const auto files = fabFiles(laidBoard(b, boardParts(b, folder)));
+    ASSERT_TRUE(files) << files.error().text();
+    EXPECT_NE(files->front().content.find("X1: QB-TB4_ released_ version 1"), std::string::npos);
+    EXPECT_NE(files->front().content.find("X2: QB-TB4_ draft_ changed since version 1"), std::string::npos);
+}
+
 TEST(TrialBoard, TablesHoldWhatIsPlacedAndWhatIsBought) {
     const TrialBoard b =
         boardOf({{"QB-TB4.punch", at(30, 40)}, {"QB-TB4.punch", at(30, 60, 180)}, {"FH-FID.punch", at(70, 40)}});
@@ -345,6 +364,11 @@ TEST(TrialBoard, AnOutlineOutOfADrawing) {
     const Rect box = boundsOf(Polygons{(*rings)[0]});
     EXPECT_NEAR(box.left.mm(), 0, 1e-6);
     EXPECT_NEAR(box.width().mm(), 50, 1e-6);
+    // Without a unit it is asked for; an inch is an inch.
+    const std::string unitless = good.substr(0, good.find("9\n$INSUNITS")) + good.substr(good.find("0\nENDSEC"));
+    std::ofstream(file) << unitless;
+    EXPECT_EQ(outlineFromDxf(file).error().what, kNoUnit);
+    EXPECT_NEAR(boundsOf(*outlineFromDxf(file, 25.4)).width().mm(), 50 * 25.4, 1e-3);
     for (const std::string& wrong : {head + line(0, 0, 10, 0) + line(10, 0, 10, 10) + end, head + end}) {
         std::ofstream(file) << wrong;
         EXPECT_FALSE(outlineFromDxf(file));
