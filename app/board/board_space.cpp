@@ -20,8 +20,12 @@ BoardSpace::BoardSpace(BoardModel& model, QWidget* parent) : QWidget(parent), mo
     pool_.setMaxThreadCount(1);
     connect(&model_, &BoardModel::judgedNew, this, [this] {
         stale_ = true;
-        begin();
+        // Bodies are read and meshed: once the hand rests.
+        rest_.start();
     });
+    rest_.setSingleShot(true);
+    rest_.setInterval(250);
+    connect(&rest_, &QTimer::timeout, this, &BoardSpace::begin);
 }
 
 BoardSpace::~BoardSpace() { pool_.waitForDone(); }
@@ -70,7 +74,7 @@ void BoardSpace::begin() {
                 }
                 ++pictures_;
                 update();
-                if (again_ || stale_) begin();
+                if (again_) begin();
             },
             Qt::QueuedConnection);
     });

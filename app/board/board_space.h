@@ -3,6 +3,7 @@
 
 #include <QImage>
 #include <QThreadPool>
+#include <QTimer>
 #include <QWidget>
 #include <memory>
 
@@ -40,6 +41,7 @@ private:
     double zoom_ = 1;
     QPointF last_;
     QThreadPool pool_;
+    QTimer rest_;
     bool running_ = false, again_ = false, stale_ = true;
     int pictures_ = 0;
 };
