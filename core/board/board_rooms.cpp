@@ -65,6 +65,8 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
             for (std::size_t o = 0; o < b.parts.size(); ++o) {
                 const LaidPart& other = b.parts[o];
                 if (o == i || !other.there()) continue;
+                const Occupied* worst = nullptr;
+                Polygons where;
                 if (k.keeps.parts || k.keeps.travel)
                     for (const Occupied& s : occupied[o]) {
                         if (!(s.top ? k.keeps.top : k.keeps.bottom) || !boxesMeet(box, boundsOf(s.area))) continue;
@@ -73,16 +75,26 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
                         if (s.travel && k.keeps.travel)
                             // Each pair once.
                             i < o ? say(other, GaugeState::NoGo, "moves there too: " + s.what, {}, both) : void();
-                        else if (!s.high)
-                            say(other, k.keeps.maxHeight > Length() ? GaugeState::Unknown : GaugeState::NoGo,
-                                k.keeps.maxHeight > Length()
-                                    ? "stands there, and its height is not known (" + s.what + ")"
-                                    : "stands there (" + s.what + ")",
-                                {}, both);
-                        else if (*s.high > k.keeps.maxHeight)
-                            say(other, GaugeState::NoGo, "stands there, {} {u} high (" + s.what + "), and {} may be",
-                                {*s.high, k.keeps.maxHeight}, both);
+                        else if (!s.high || *s.high > k.keeps.maxHeight) {
+                            // What is highest stands for all that is there; what is not known, where nothing is sure.
+                            const bool sure = s.high || k.keeps.maxHeight <= Length();
+                            const bool wasSure = worst && (worst->high || k.keeps.maxHeight <= Length());
+                            const Length high = s.high.value_or(Length());
+                            if (!worst || (sure && !wasSure) ||
+                                (sure == wasSure && high > worst->high.value_or(Length()))) {
+                                worst = &s;
+                                where = both;
+                            }
+                        }
                     }
+                if (worst != nullptr && worst->high)
+                    say(other, GaugeState::NoGo, "stands there, {} {u} high (" + worst->what + "), and {} may be",
+                        {*worst->high, k.keeps.maxHeight}, where);
+                else if (worst != nullptr)
+                    say(other, k.keeps.maxHeight > Length() ? GaugeState::Unknown : GaugeState::NoGo,
+                        k.keeps.maxHeight > Length() ? "stands there, and its height is not known (" + worst->what + ")"
+                                                     : "stands there (" + worst->what + ")",
+                        {}, where);
                 if (k.keeps.copper)
                     for (const Conductor& c : other.lies.board().copper())
                         for (const auto& [layer, on] : {std::pair{CopperLayer::Top, k.keeps.top},
@@ -108,7 +120,7 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
         const Polygons head = polygonsOf(RoundedPolygon::disc(h.at, max(h.clear, h.diameter)));
         for (std::size_t o = 0; o < b.parts.size(); ++o)
             for (const Occupied& s : occupied[o])
-                if (const Polygons both = common(head, s.area); areaOf(both) > 1e-4)
+                if (const Polygons both = common(head, s.area); areaOf(both) > 1e-4) {
                     out.push_back({BoardCheck::Keepouts,
                                    GaugeState::NoGo,
                                    fmt::format("hole {}: {} stands where its screw's head lies ({})", h.id,
@@ -116,6 +128,8 @@ void keepoutFindings(const LaidBoard& b, std::vector<BoardFinding>& out) {
                                    {},
                                    {b.parts[o].placing.id, h.id},
                                    {h.at}});
+                    break;
+                }
     }
 }
 

@@ -8,6 +8,7 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 #include <pugixml.hpp>
+#include <set>
 
 #include "core/approval/approval.h"
 #include "core/artwork/moved_footprint.h"
@@ -215,6 +216,13 @@ TEST(TrialBoard, KeepoutsAndTravelOfOnePartAgainstAnother) {
     const BoardJudgement j = judged(laid(b));
     EXPECT_EQ(j.of(BoardCheck::Keepouts), GaugeState::NoGo);
     EXPECT_NE(wordsOf(findingOf(j, BoardCheck::Keepouts)).find("X1, "), std::string::npos);
+    // One line for a keepout and what stands in it, at its highest.
+    std::set<std::string> lines;
+    for (const BoardFinding& f : j.findings)
+        if (f.check == BoardCheck::Keepouts) {
+            const std::string words = wordsOf(&f);
+            EXPECT_TRUE(lines.insert(words.substr(0, words.find(" stands"))).second) << words;
+        }
     // Under a screw's head stands nothing.
     b.placings[1].at = {mm(90), mm(40)};
     b.holes.push_back({"h1", {mm(92), mm(42)}});
