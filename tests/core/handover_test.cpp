@@ -2,12 +2,17 @@
 
 #include <gtest/gtest.h>
 
+#include <array>
 #include <filesystem>
+#include <map>
+#include <sstream>
 
 #include "core/artwork/moved_footprint.h"
+#include "core/base/atomic_file.h"
 #include "core/release/file_check.h"
 #include "core/release/formats.h"
 #include "core/release/gerber.h"
+#include "core/release/tables.h"
 #include "tests/support/demo_files.h"
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
@@ -170,6 +175,75 @@ TEST(Handover, EachImageHoldsWhatTheSheetShowsAndNothingElse) {
             }
         }
     EXPECT_GT(looked, 1000U);
+}
+
+/// The sheet in the engine of a browser: every round hole where the footprint has it, at true scale.
+TEST(Handover, ABrowserSeesTheHolesOfTheSheet) {
+    if (test::run("which chromium").code != 0) GTEST_SKIP() << "there is no browser here";
+    const std::string home = ::testing::TempDir() + "/browser", page = home + "/sheet.html";
+    std::filesystem::create_directories(home);
+    std::string body = "<html><body style='margin:0'>";
+    const char* names[] = {"QB-TB4", "HT-RM2", "HT-SEL6", "PW-RS7"};
+    std::vector<Footprint> footprints;
+    for (const char* name : names) {
+        const Part part = demo(name);
+        footprints.push_back(derive(part));
+        const auto svg = sheetSvg(part, footprints.back());
+        ASSERT_TRUE(svg);
+        body += svg->substr(svg->find("<svg")) + "<br>";
+    }
+    body += R"(<pre id="o"></pre><script>
+const lines = [];
+document.querySelectorAll("svg").forEach((svg, i) => {
+  const m = svg.getScreenCTM();
+  lines.push("scale " + i + " " + m.a * 25.4 / 96 + " " + m.d * 25.4 / 96);
+  svg.querySelectorAll("circle").forEach(c => {
+    const b = c.getBBox();
+    lines.push("hole " + i + " " + (b.x + b.width / 2) + " " + -(b.y + b.height / 2) + " " + b.width);
+  });
+});
+document.getElementById("o").textContent = lines.join("\n");
+</script></body></html>)";
+    ASSERT_TRUE(writeAtomically(page, body));
+    const auto run = test::run("timeout 120 chromium --headless --no-sandbox --disable-gpu --user-data-dir='" + home +
+                               "' --dump-dom 'file://" + page + "' 2>/dev/null");
+    ASSERT_EQ(run.code, 0) << run.out;
+    std::map<std::size_t, std::vector<std::array<double, 3>>> holes;
+    const std::size_t from = run.out.find("<pre");
+    ASSERT_NE(from, std::string::npos) << run.out.substr(0, 2000);
+    std::istringstream in(run.out.substr(from, run.out.find("</pre>", from) - from));
+    std::size_t scales = 0;
+    for (std::string word; in >> word;) {
+        std::size_t which;
+        if (word.ends_with("scale")) {
+            double x, y;
+            in >> which >> x >> y;
+            EXPECT_NEAR(x, 1, 1e-3) << names[which];
+            EXPECT_NEAR(y, 1, 1e-3) << names[which];
+            ++scales;
+        } else if (word == "hole") {
+            std::array<double, 3> h{};
+            in >> which >> h[0] >> h[1] >> h[2];
+            holes[which].push_back(h);
+        }
+    }
+    ASSERT_EQ(scales, footprints.size()) << run.out.substr(0, 2000);
+    for (std::size_t i = 0; i < footprints.size(); ++i) {
+        const auto there = [&](Point at, Length size) {
+            return std::any_of(holes[i].begin(), holes[i].end(), [&](const auto& h) {
+                return std::abs(h[0] - at.x.mm()) < 2e-4 && std::abs(h[1] - at.y.mm()) < 2e-4 &&
+                       std::abs(h[2] - size.mm()) < 3e-4;
+            });
+        };
+        for (const Pad& p : footprints[i].pads)
+            if (p.hole > Length() && p.slotLength <= Length()) {
+                EXPECT_TRUE(there(p.at, p.hole)) << names[i] << " " << p.number;
+            }
+        for (const BareHole& h : footprints[i].bareHoles)
+            if (!h.plated && h.slotLength <= Length()) {
+                EXPECT_TRUE(there(h.at, h.size)) << names[i] << " " << h.name;
+            }
+    }
 }
 
 TEST(Handover, OnTheCommandLine) {
