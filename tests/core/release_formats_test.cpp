@@ -12,6 +12,7 @@
 #include <sstream>
 
 #include "core/artwork/artwork.h"
+#include "core/base/atomic_file.h"
 #include "core/derive.h"
 #include "core/drawing/pdf_pages.h"
 #include "core/drawing/read_dxf.h"
@@ -22,7 +23,6 @@
 #include "core/release/formats.h"
 #include "core/release/ipc2581_out.h"
 #include "core/release/paper_out.h"
-#include "core/base/atomic_file.h"
 #include "core/release/report.h"
 #include "core/release/report_pdf.h"
 #include "tests/support/parts.h"
@@ -332,7 +332,8 @@ TEST(Report, EveryCoordinateHoleAndReadingIsOneOfTheJson) {
 
 /// All words of a PDF, by a reader that nobody here wrote.
 std::string wordsOf(const std::string& pdf, int& pages) {
-    const std::string file = (fs::temp_directory_path() / fmt::format("report-{}.pdf", std::random_device{}())).string();
+    const std::string file =
+        (fs::temp_directory_path() / fmt::format("report-{}.pdf", std::random_device{}())).string();
     EXPECT_TRUE(writeAtomically(file, pdf));
     const auto read = PdfPages::open(file);
     EXPECT_TRUE(read);
@@ -360,7 +361,9 @@ TEST(Report, HasOneToFourPagesWithEveryPlace) {
         EXPECT_GE(pages, 1);
         EXPECT_LE(pages, kMostReportPages) << name;
         EXPECT_NE(words.find(stamp.digest.substr(0, 32)), std::string::npos) << name;
-        for (const Pad& p : f.pads) EXPECT_NE(words.find(fmt::format("{:.3f}", p.at.x.mm() + 0.0)), std::string::npos) << name << " " << p.number;
+        for (const Pad& p : f.pads)
+            EXPECT_NE(words.find(fmt::format("{:.3f}", p.at.x.mm() + 0.0)), std::string::npos)
+                << name << " " << p.number;
         for (const Gauge& g : f.gauges) EXPECT_NE(words.find(g.title), std::string::npos) << name << ": " << g.title;
     }
 }
@@ -393,12 +396,38 @@ TEST(Report, ShowsPicturesWithTheReadingsOnThem) {
         EXPECT_LT(p.a.x, content.pictures[0].picture.width);
         EXPECT_LT(p.a.y, content.pictures[0].picture.height);
     }
-    EXPECT_NE(reportHtml(part, f, content)->find("data:image/png;base64,iVBOR"), std::string::npos) << "it needs nothing else";
+    EXPECT_NE(reportHtml(part, f, content)->find("data:image/png;base64,iVBOR"), std::string::npos)
+        << "it needs nothing else";
     // Moved away from its pictures it says so, and stands all the same.
     const auto alone = reportContent(part, f, "", {}, "/nowhere");
     EXPECT_TRUE(alone.pictures.empty());
     EXPECT_FALSE(alone.missing.empty());
     EXPECT_TRUE(reportPdf(part, f, alone));
+}
+
+TEST(Report, EveryNumberOfEveryTableIsOneOfTheJson) {
+    for (const char* name : kDemo) {
+        const Part part = demo(name);
+        const Footprint f = derive(part);
+        const auto known = numbersIn(deriveJson(part, f));
+        std::size_t looked = 0;
+        for (const ReportTable& t : reportContent(part, f, "", {}, "").tables)
+            for (const ReportRow& row : t.rows)
+                for (std::size_t i = 0; i < row.cells.size(); ++i) {
+                    const std::string& cell = row.cells[i];
+                    if (cell.empty() || cell[0] != '#' || t.heads[i] == "#No.") continue;
+                    for (const double v : numbersIn(cell.substr(1))) {
+                        const bool thousandths = cell.size() > 4 && cell[cell.size() - 4] == '.';
+                        const double slack = cell.find('.') == std::string::npos ? 0.51
+                                             : thousandths                       ? 0.00051
+                                                                                 : 0.0051;
+                        const auto it = known.lower_bound(v - slack);
+                        EXPECT_TRUE(it != known.end() && *it <= v + slack) << name << ", " << t.title << ": " << cell;
+                        ++looked;
+                    }
+                }
+        EXPECT_GE(looked, f.pads.size()) << name;
+    }
 }
 
 TEST(Report, SaysWhatIsLooseAndHidesNoMarkup) {

@@ -144,7 +144,8 @@ TEST(TrialBoard, CourtyardsThatOverlapAreNoGoAndThoseThatTouchAreNot) {
     b.placings[1].at.x -= mm(0.3);
     const BoardJudgement j = judged(laid(b));
     const BoardFinding* f = findingOf(j, BoardCheck::Courtyards);
-    EXPECT_EQ(f->state, GaugeState::NoGo);
+    ASSERT_EQ(f->state, GaugeState::NoGo);
+    ASSERT_EQ(f->of.size(), 2U);
     EXPECT_NEAR(f->of[0].mm(), 0.3, 0.01) << wordsOf(f);
     // On the other side they do not meet, unless both reach through.
     b.placings[1].bottom = true;
@@ -178,6 +179,10 @@ TEST(TrialBoard, HolesCopperAndEdgesAreMeasuredExactly) {
     ASSERT_NE(edge, nullptr);
     EXPECT_NEAR(edge->of[0].mm(), std::abs((f.bareHoles[0].at.y + mm(3) - f.bareHoles[0].sizeLargest / 2).mm()), 1e-6)
         << wordsOf(edge);
+    // A wall that is thinner than asked, and is there, is no-go as well: the peg's hole 0.1 inside the edge.
+    b.placings[0].at = {mm(40), f.bareHoles[0].sizeLargest / 2 - f.bareHoles[0].at.y + mm(0.1)};
+    const BoardJudgement thin = judged(laid(b));
+    EXPECT_EQ(thin.of(BoardCheck::Edge), GaugeState::NoGo);
     b.placings[0].at = {mm(40), mm(-1)};
     const BoardJudgement out = judged(laid(b));
     EXPECT_EQ(out.of(BoardCheck::Edge), GaugeState::NoGo) << "it lies outside";
