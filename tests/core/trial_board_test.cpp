@@ -182,7 +182,12 @@ TEST(TrialBoard, HolesCopperAndEdgesAreMeasuredExactly) {
     // A wall that is thinner than asked, and is there, is no-go as well: the peg's hole 0.1 inside the edge.
     b.placings[0].at = {mm(40), f.bareHoles[0].sizeLargest / 2 - f.bareHoles[0].at.y + mm(0.1)};
     const BoardJudgement thin = judged(laid(b));
-    EXPECT_EQ(thin.of(BoardCheck::Edge), GaugeState::NoGo);
+    const auto* wall = findIn(thin.findings, [](const BoardFinding& o) {
+        return o.check == BoardCheck::Edge && o.words.find("hole to the edge") != std::string::npos;
+    });
+    ASSERT_NE(wall, nullptr);
+    EXPECT_EQ(wall->state, GaugeState::NoGo) << wordsOf(wall);
+    EXPECT_NEAR(wall->of[0].mm(), 0.1, 1e-6);
     b.placings[0].at = {mm(40), mm(-1)};
     const BoardJudgement out = judged(laid(b));
     EXPECT_EQ(out.of(BoardCheck::Edge), GaugeState::NoGo) << "it lies outside";
