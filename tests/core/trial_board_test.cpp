@@ -208,6 +208,10 @@ TEST(TrialBoard, VoltageBetweenPartsIsJudgedByTheStricterRules) {
     TrialBoard same = boardOf({{"QB-TB4.punch", at(40, 40)}, {"QB-TB4.punch", at(40, 60)}});
     const LaidBoard twice = laid(same);
     EXPECT_EQ(twice.whole.potentials.size(), twice.parts[0].of.part.potentials.size());
+    // Another name is another net, although it carries as much.
+    auto renamed = boardParts(same, kDemo);
+    renamed[1].part.potentials[0].name += " of the other feeder";
+    EXPECT_EQ(laidBoard(same, renamed).whole.potentials.size(), twice.whole.potentials.size() + 1);
     // Who names nothing is not taken for harmless.
     TrialBoard silent = boardOf({{"QB-TB4.punch", at(40, 40)}, {"PW-RS7.punch", at(80, 40)}});
     EXPECT_EQ(judged(laid(silent)).of(BoardCheck::Voltage), GaugeState::Watch);
