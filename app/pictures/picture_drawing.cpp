@@ -10,9 +10,7 @@
 
 namespace punch {
 
-namespace {
-double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
-}  // namespace
+namespace {}  // namespace
 
 // ------------------------------------------------------------------ numbers of a drawing
 

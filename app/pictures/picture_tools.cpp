@@ -19,8 +19,6 @@ namespace punch {
 
 namespace {
 
-double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
-
 /// "new peg" as a target: the feature is made when it is read.
 constexpr const char* kNew = "new ";
 

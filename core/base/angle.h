@@ -6,6 +6,9 @@
 
 namespace punch {
 
+inline constexpr double kPi = std::numbers::pi, kTwoPi = 2 * kPi;
+inline constexpr double kRadians = kPi / 180;  ///< in a degree
+
 class Angle {
 public:
     constexpr Angle() = default;

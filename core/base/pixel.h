@@ -1,6 +1,8 @@
 #pragma once
 // Places in a picture. Pixel centres at whole numbers, x to the right, y down, the middle of the top left pixel at 0,0.
 
+#include <cmath>
+
 namespace punch {
 
 /// A place in a picture, pixels.
@@ -8,6 +10,8 @@ struct PixelPoint {
     double x = 0, y = 0;
     friend bool operator==(const PixelPoint&, const PixelPoint&) = default;
 };
+
+inline double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
 
 /// Part of a picture, in whole pixels.
 struct PixelRegion {

@@ -10,7 +10,7 @@
 namespace punch {
 namespace {
 
-constexpr double kIn = 0.3;        // mm that a lead reaches into its body
+constexpr double kLeadIn = 0.3;    // mm that a lead reaches into its body
 constexpr double kBevel = 0.25;    // of a lead's width that its bevelled end takes off each side
 constexpr double kDraft = 0.0875;  // of a moulded body: tangent of five degrees
 
@@ -122,16 +122,16 @@ std::vector<MadeBody> leadsOf(const Package& p) {
     std::vector<MadeBody> all;
     for (const Lead& lead : p.leads) {
         if (under(p, lead)) {
-            all.push_back(straightLead(p, lead, p.low + std::min(kIn, (p.high - p.low) / 2)));
+            all.push_back(straightLead(p, lead, p.low + std::min(kLeadIn, (p.high - p.low) / 2)));
             continue;
         }
         // To the side that it stands beside.
         const double dx = std::abs(lead.x) - p.length / 2, dy = std::abs(lead.y) - p.width / 2;
         Vec3 into{lead.x, lead.y, p.middle()};
         if (dy >= dx)
-            into.y = std::copysign(p.width / 2 - kIn, lead.y);
+            into.y = std::copysign(p.width / 2 - kLeadIn, lead.y);
         else
-            into.x = std::copysign(p.length / 2 - kIn, lead.x);
+            into.x = std::copysign(p.length / 2 - kLeadIn, lead.x);
         all.push_back(bentLead(p, lead, into));
     }
     return all;
@@ -187,7 +187,7 @@ std::vector<MadeBody> axial(const Package& p) {
     std::vector<MadeBody> all = {body};
     Package straight = p;
     for (const Lead* lead : {&a, &b}) {
-        const double k = (half - std::min(kIn, half / 2)) / std::max(apart / 2, 1e-6);
+        const double k = (half - std::min(kLeadIn, half / 2)) / std::max(apart / 2, 1e-6);
         const Vec3 middle = body.pose.move;
         all.push_back(bentLead(straight, *lead,
                                {middle.x + k * (lead->x - middle.x), middle.y + k * (lead->y - middle.y), axis}));
@@ -201,9 +201,9 @@ std::vector<MadeBody> header(const Package& p, bool socket) {
     for (const Lead& lead : p.leads) {
         if (socket) {
             // What is plugged in is as thick as the leads.
-            body.cut.push_back(
-                Prism{{box(lead.x, lead.y, p.leadWidth * 1.3, p.leadWidth * 1.3), {}}, p.low + 1.5 * kIn, p.high + 1});
-            all.push_back(straightLead(p, lead, p.low + kIn));
+            body.cut.push_back(Prism{
+                {box(lead.x, lead.y, p.leadWidth * 1.3, p.leadWidth * 1.3), {}}, p.low + 1.5 * kLeadIn, p.high + 1});
+            all.push_back(straightLead(p, lead, p.low + kLeadIn));
             continue;
         }
         MadeBody pin = straightLead(p, lead, p.high + p.pinHeight - tipOf(p));

@@ -13,7 +13,7 @@
 namespace punch {
 namespace {
 
-constexpr double kIn = 0.1;          // mm that a terminal reaches into its body
+constexpr double kTerminalIn = 0.1;  // mm that a terminal reaches into its body
 constexpr double kCap = 0.02;        // that an end cap stands over a chip
 constexpr double kUnderside = 0.02;  // that flat terminals stand below
 constexpr Colour kBlack = 0x26292C, kCeramic = 0xC9B79A, kCarrier = 0x5C7F69;
@@ -38,7 +38,7 @@ MadeBody metal(std::string name, Prism form) {
 
 MadeBody terminalOf(LeadForm form, const Terminal& t, double y, const std::string& name) {
     const double end = t.overall / 2, foot = t.thick / 2, middle = (t.low + t.high) / 2, w = t.width;
-    const double inside = t.body / 2 - kIn;
+    const double inside = t.body / 2 - kTerminalIn;
     switch (form) {
         case LeadForm::GullWing:
         case LeadForm::FineGullWing: {
@@ -61,7 +61,7 @@ MadeBody terminalOf(LeadForm form, const Terminal& t, double y, const std::strin
         case LeadForm::SmallChip:
         case LeadForm::NoLead: break;
     }
-    return metal(name, box(end - t.length, y - w / 2, end, y + w / 2, 0, std::max(t.low, kUnderside) + kIn));
+    return metal(name, box(end - t.length, y - w / 2, end, y + w / 2, 0, std::max(t.low, kUnderside) + kTerminalIn));
 }
 
 }  // namespace
@@ -138,8 +138,8 @@ std::vector<MadeBody> surfaceBody(const Part& part, const Mark& mark, const Laid
     }
     const double tabX = laid.length("tabWidth").mm(), tabY = laid.length("tabLength").mm();
     if (tabX > 0 && tabY > 0 && !chip)
-        all.push_back(
-            metal("heat tab", box(-tabX / 2, -tabY / 2, tabX / 2, tabY / 2, 0, std::max(t.low, kUnderside) + kIn)));
+        all.push_back(metal(
+            "heat tab", box(-tabX / 2, -tabY / 2, tabX / 2, tabY / 2, 0, std::max(t.low, kUnderside) + kTerminalIn)));
     const bool below = valueOf(mark, "side") == "solder side";
     Pose place = turnAbout({0, 0, 1}, laid.angle("turn"));
     // On the far side it hangs on its head.

@@ -6,10 +6,11 @@
 #include <numbers>
 #include <queue>
 
+#include "core/base/angle.h"
+
 namespace punch {
 namespace {
 
-constexpr double kTwoPi = 2 * std::numbers::pi;
 constexpr double kTouching = 1e-9;     // mm; a way may come this near inside a cut's edge
 constexpr double kLeastRadius = 1e-6;  // mm; a sharp corner is this round
 constexpr double kSagitta = 1e-3;      // mm, of drawn arcs

@@ -2,14 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+
+#include "core/base/angle.h"
 
 namespace punch {
 namespace {
 
 using plane::V;
 
-constexpr double kTwoPi = 2 * std::numbers::pi;
 constexpr double kOutside = 1e-6;  // mm
 constexpr double kDrawn = 0.05;    // mm between drawn places
 

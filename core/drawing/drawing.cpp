@@ -2,15 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+
+#include "core/base/angle.h"
 
 namespace punch {
 
 namespace {
-
-constexpr double kRadians = std::numbers::pi / 180;
-
-double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
 
 double toPiece(PixelPoint p, PixelPoint a, PixelPoint b) {
     const double dx = b.x - a.x, dy = b.y - a.y;

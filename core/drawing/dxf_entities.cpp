@@ -9,11 +9,12 @@
 #include <numbers>
 #include <sstream>
 
+#include "core/base/angle.h"
+
 namespace punch::dxf {
 
 namespace {
 
-constexpr double kRadians = std::numbers::pi / 180;
 constexpr double kFar = 1e9;  // drawing units: beyond this a number is none
 
 Dot turned(Dot p, double degrees) {

@@ -10,11 +10,11 @@
 namespace punch {
 
 namespace {
-constexpr double kMostBytes = 1e12;  // the readers have limits of their own
+constexpr double kMostBytesOfAny = 1e12;  // the readers have limits of their own
 }
 
 EvidenceKind evidenceKind(const std::string& file) {
-    if (!plainFile(file, kMostBytes)) return EvidenceKind::Picture;
+    if (!plainFile(file, kMostBytesOfAny)) return EvidenceKind::Picture;
     std::ifstream in(file, std::ios::binary);
     std::string head(4096, '\0');
     in.read(head.data(), static_cast<std::streamsize>(head.size()));

@@ -30,8 +30,6 @@ SeenFeature seen(RimShape shape, PixelPoint centre, double width, double height,
     return f;
 }
 
-double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
-
 using Key = std::pair<long long, long long>;
 Key keyOf(PixelPoint p) { return {std::llround(p.x / 0.5), std::llround(p.y / 0.5)}; }
 
@@ -157,7 +155,7 @@ std::vector<SeenFeature> featuresDrawn(const Drawing& drawing, const std::option
 
 double lineWidthAround(const Grey& page, const Rim& rim) {
     constexpr int kRays = 48;
-    constexpr double kStep = 0.25;
+    constexpr double kTickStep = 0.25;
     const double reach = std::clamp(0.5 * rim.height, 8.0, 40.0);
     const double turn = rim.turn / kDegrees;
     std::vector<double> widths;
@@ -183,13 +181,13 @@ double lineWidthAround(const Grey& page, const Rim& rim) {
                                      rim.centre.y + std::sin(turn) * qx + std::cos(turn) * qy);
         };
         double most = 0, sum = 0;
-        for (double s = -4; s < reach; s += kStep) most = std::max(most, at(s));
+        for (double s = -4; s < reach; s += kTickStep) most = std::max(most, at(s));
         bool inside = false;
-        for (double s = -4; s < reach; s += kStep) {
+        for (double s = -4; s < reach; s += kTickStep) {
             const double v = at(s);
             if (v > 0.5 * most) inside = true;
             if (inside && v < 0.1 * most) break;  // beyond the line
-            sum += v * kStep;
+            sum += v * kTickStep;
         }
         darkest = std::max(darkest, most);
         if (most > 60) widths.push_back(sum);

@@ -19,7 +19,7 @@ namespace punch {
 namespace {
 
 constexpr int kSvgPixels = 2400;                // over the longer side
-constexpr int kMostPixels = 3000;               // of a picture; larger ones are made smaller
+constexpr int kMostLogoPixels = 3000;           // of a picture; larger ones are made smaller
 constexpr std::size_t kMostCrossings = 400000;  // from dark to light, line by line
 constexpr std::size_t kMostPoints = 5000;       // of what is kept: more is no logo that anybody prints
 constexpr double kLeastArea = 6;                // px², of a ring
@@ -103,7 +103,7 @@ Result<Logo> readLogo(const std::string& file) {
     logo.notes = svg ? leftOut(*bytes) : picture->notes;
     Grey grey = greyOf(*picture);
     const int longest = std::max(grey.width, grey.height);
-    if (longest > kMostPixels) grey = reducedBy(grey, static_cast<double>(longest) / kMostPixels);
+    if (longest > kMostLogoPixels) grey = reducedBy(grey, static_cast<double>(longest) / kMostLogoPixels);
     const double level = svg ? 128 : partingLevel(grey);
     double dark = 0, sumDark = 0, sumLight = 0;
     for (const std::uint8_t v : grey.data) {

@@ -19,8 +19,8 @@ namespace punch {
 
 namespace {
 
-constexpr double kPoint = kPageDpi / 72;  // pixels
-constexpr double kMostPixels = 200e6;     // of one drawn region
+constexpr double kPoint = kPageDpi / 72;     // pixels
+constexpr double kMostRegionPixels = 200e6;  // of one drawn region
 
 std::string utf8(const poppler::ustring& s) {
     const poppler::byte_array bytes = s.to_utf8();
@@ -70,7 +70,7 @@ bool looksLikePdf(std::string_view bytes) { return bytes.substr(0, 1024).find("%
 
 namespace {
 
-constexpr double kMostBytes = 500e6;
+constexpr double kMostPdfBytes = 500e6;
 
 using Pdf = std::unique_ptr<poppler::document>;
 
@@ -111,7 +111,7 @@ Result<T> withPage(const std::string& file, int page, const Work& work) {
 }  // namespace
 
 Result<PdfPages> PdfPages::open(const std::string& file) {
-    if (auto plain = plainFile(file, kMostBytes); !plain) return tl::make_unexpected(plain.error());
+    if (auto plain = plainFile(file, kMostPdfBytes); !plain) return tl::make_unexpected(plain.error());
     std::ifstream in(file, std::ios::binary);
     if (!in) return problem("the file cannot be opened", file, "Check its name and whether you may read it");
     std::string head(1024, '\0');
@@ -151,7 +151,7 @@ Result<PixelRegion> PdfPages::sizeOf(int page) const {
 Result<Picture> PdfPages::draw(int page, const PixelRegion& region, double fineness) const {
     if (page < 0 || page >= count()) return noPage(page);
     const double w = region.width * fineness, h = region.height * fineness;
-    if (!(w >= 1 && h >= 1) || w * h > kMostPixels)
+    if (!(w >= 1 && h >= 1) || w * h > kMostRegionPixels)
         return problem("too large to be drawn at once", document_->name, "Choose a smaller region");
     return withPage<Picture>(document_->name, page, [&](const poppler::page& p) -> Result<Picture> {
         poppler::page_renderer renderer;

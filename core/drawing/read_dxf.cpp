@@ -15,7 +15,7 @@ namespace punch {
 namespace {
 
 constexpr double kMostMm = 10'000;
-constexpr double kMostBytes = 200e6;
+constexpr double kMostDxfBytes = 200e6;
 
 /// $INSUNITS, mm to the unit.
 std::optional<double> unitOf(int insUnits) {
@@ -144,9 +144,9 @@ Result<Drawing> dxfFromText(std::string_view bytes, const std::string& name, std
 }
 
 Result<Drawing> readDxf(const std::string& file, std::optional<double> mmPerUnit) {
-    if (auto plain = plainFile(file, kMostBytes); !plain) return tl::make_unexpected(plain.error());
+    if (auto plain = plainFile(file, kMostDxfBytes); !plain) return tl::make_unexpected(plain.error());
     return readInWorker<Drawing>(file, [&]() -> Result<Drawing> {
-        const auto bytes = readWhole(file, kMostBytes);
+        const auto bytes = readWhole(file, kMostDxfBytes);
         if (!bytes) return tl::make_unexpected(bytes.error());
         return dxfFromText(*bytes, file, mmPerUnit);
     });

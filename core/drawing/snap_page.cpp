@@ -23,7 +23,7 @@ struct Ink {
 };
 
 /// A straight line: points with nx x + ny y = c.
-struct Line {
+struct DrawnLine {
     double nx = 0, ny = 0, c = 0;
     double off(PixelPoint p) const { return nx * p.x + ny * p.y - c; }
 };
@@ -68,7 +68,7 @@ std::vector<Ink> thinOf(const Grey& page, PixelPoint at, const std::vector<Ink>&
 }
 
 /// Places along a line, in its direction from the click, where its ink ends: the stretch nearest to the click.
-std::optional<std::pair<double, double>> stretchOf(const std::vector<Ink>& ink, const Line& l, double window) {
+std::optional<std::pair<double, double>> stretchOf(const std::vector<Ink>& ink, const DrawnLine& l, double window) {
     std::vector<bool> there(static_cast<std::size_t>(2 * window) + 3);
     const auto slot = [&](double s) {
         return static_cast<std::size_t>(std::clamp(s + window + 1, 0.0, 2 * window + 2));
@@ -94,7 +94,7 @@ std::optional<std::pair<double, double>> stretchOf(const std::vector<Ink>& ink, 
 }
 
 /// The line nearest to these pixels, by least squares weighted with their darkness, from a first guess.
-void fitLine(Line& l, const std::vector<Ink>& ink, double thick) {
+void fitLine(DrawnLine& l, const std::vector<Ink>& ink, double thick) {
     for (int fit = 0; fit < 4; ++fit) {
         // Wider than the line, so that both its sides count wherever the guess lies.
         const double far = thick / 2 + (fit == 0 ? 2.0 : 1.2);
@@ -123,7 +123,7 @@ void fitLine(Line& l, const std::vector<Ink>& ink, double thick) {
 
 /// Lines of drawings mostly run along the page or across it: within some degrees they do, and lie where their darkest
 /// columns are, whatever the head of an arrow does beside them.
-void straighten(Line& l, const std::vector<Ink>& ink, double thick) {
+void straighten(DrawnLine& l, const std::vector<Ink>& ink, double thick) {
     constexpr double kNearAxis = 0.07;  // sine of four degrees
     const bool upright = std::abs(l.ny) < kNearAxis, level = std::abs(l.nx) < kNearAxis;
     if (!upright && !level) return;
@@ -139,14 +139,14 @@ void straighten(Line& l, const std::vector<Ink>& ink, double thick) {
             sum += dark * static_cast<double>(at) / 8;
         }
     if (weight <= 0) return;
-    l = upright ? Line{1, 0, sum / weight} : Line{0, 1, sum / weight};
+    l = upright ? DrawnLine{1, 0, sum / weight} : DrawnLine{0, 1, sum / weight};
 }
 
 /// The strongest lines near the click, each taken out before the next is looked for. Thin `ink` says where a line runs,
 /// `all` of it how far.
-std::vector<Line> linesAround(std::vector<Ink> ink, const std::vector<Ink>& all, double thick, double reach,
+std::vector<DrawnLine> linesAround(std::vector<Ink> ink, const std::vector<Ink>& all, double thick, double reach,
                               double window) {
-    std::vector<Line> lines;
+    std::vector<DrawnLine> lines;
     const int bins = 2 * static_cast<int>(window) + 1;
     for (int round = 0; round < 4 && ink.size() > 6; ++round) {
         std::vector<float> votes(static_cast<std::size_t>(kAngles * bins));
@@ -160,7 +160,7 @@ std::vector<Line> linesAround(std::vector<Ink> ink, const std::vector<Ink>& all,
             }
         const auto best = std::max_element(votes.begin(), votes.end()) - votes.begin();
         const double t = static_cast<double>(best / bins) * std::numbers::pi / kAngles;
-        Line l{std::cos(t), std::sin(t), static_cast<double>(best % bins - bins / 2)};
+        DrawnLine l{std::cos(t), std::sin(t), static_cast<double>(best % bins - bins / 2)};
         fitLine(l, ink, thick);
         straighten(l, ink, thick);
         const auto stretch = stretchOf(all, l, window);
@@ -178,17 +178,17 @@ std::optional<SnappedPlace> snapOnPage(const Grey& page, PixelPoint click, doubl
     const std::vector<Ink> ink = inkAround(page, click, window);
     double thick = 3;
     const std::vector<Ink> thin = thinOf(page, click, ink, thick);
-    const std::vector<Line> rough = linesAround(thin, ink, thick, reach, window);
-    std::vector<Line> lines = rough;
+    const std::vector<DrawnLine> rough = linesAround(thin, ink, thick, reach, window);
+    std::vector<DrawnLine> lines = rough;
     // Each again by the ink that is its own: the head of an arrow lies along the other line.
     for (std::size_t i = 0; i < lines.size(); ++i) {
         std::vector<Ink> own;
         for (const Ink& k : ink)
-            if (std::none_of(rough.begin(), rough.end(), [&](const Line& o) {
+            if (std::none_of(rough.begin(), rough.end(), [&](const DrawnLine& o) {
                     return &o != &rough[i] && std::abs(o.off({k.x, k.y})) < kArrowHalf;
                 }))
                 own.push_back(k);
-        Line again = rough[i];
+        DrawnLine again = rough[i];
         fitLine(again, own, thick);
         straighten(again, own, thick);
         const auto stretch = stretchOf(own, again, window);
@@ -210,13 +210,13 @@ std::optional<SnappedPlace> snapOnPage(const Grey& page, PixelPoint click, doubl
                   (lines[i].nx * lines[j].c - lines[j].nx * lines[i].c) / det, kCrossingU / std::abs(det));
         }
     if (best) return best;
-    for (const Line& l : lines)
+    for (const DrawnLine& l : lines)
         if (const auto stretch = stretchOf(ink, l, window))
             for (const double s : {stretch->first, stretch->second})
                 if (std::abs(s) < window - 2)
                     offer(SnappedPlace::Kind::End, l.c * l.nx - s * l.ny, l.c * l.ny + s * l.nx, kEndU);
     if (best) return best;
-    for (const Line& l : lines) offer(SnappedPlace::Kind::Line, l.c * l.nx, l.c * l.ny, kCrossingU);
+    for (const DrawnLine& l : lines) offer(SnappedPlace::Kind::Line, l.c * l.nx, l.c * l.ny, kCrossingU);
     return best;
 }
 

@@ -19,7 +19,7 @@ constexpr double kLargestRatio = 200;
 constexpr std::array<std::string_view, 8> kWords{"scale",  "maßstab", "massstab", "masstab",
                                                  "chelle", "escala",  "scala",    "schaal"};
 
-bool isDigit(char c) { return c >= '0' && c <= '9'; }
+bool isFigure(char c) { return c >= '0' && c <= '9'; }
 
 bool namesScale(std::string_view text) {
     std::string small(text);
@@ -33,11 +33,11 @@ bool namesScale(std::string_view text) {
 std::optional<double> numberAt(std::string_view text, std::size_t& at) {
     std::string number;
     std::size_t i = at;
-    while (i < text.size() && isDigit(text[i])) number += text[i++];
+    while (i < text.size() && isFigure(text[i])) number += text[i++];
     if (number.empty()) return {};
-    if (i + 1 < text.size() && (text[i] == '.' || text[i] == ',') && isDigit(text[i + 1])) {
+    if (i + 1 < text.size() && (text[i] == '.' || text[i] == ',') && isFigure(text[i + 1])) {
         number += '.';
-        for (++i; i < text.size() && isDigit(text[i]); ++i) number += text[i];
+        for (++i; i < text.size() && isFigure(text[i]); ++i) number += text[i];
     }
     at = i;
     double value = 0;
@@ -52,13 +52,13 @@ struct Ratio {
 
 /// Every "a : b" in the text that is not part of a longer row of numbers (a time, a version).
 std::vector<Ratio> ratiosIn(std::string_view text) {
-    const auto isPart = [](char c) { return isDigit(c) || c == '.' || c == ':' || c == ','; };
+    const auto isPart = [](char c) { return isFigure(c) || c == '.' || c == ':' || c == ','; };
     const auto skipBlanks = [&](std::size_t& at) {
         while (at < text.size() && (text[at] == ' ' || text[at] == '\t')) ++at;
     };
     std::vector<Ratio> out;
     for (std::size_t at = 0; at < text.size();) {
-        if (!isDigit(text[at]) || (at > 0 && isPart(text[at - 1]))) {
+        if (!isFigure(text[at]) || (at > 0 && isPart(text[at - 1]))) {
             ++at;
             continue;
         }

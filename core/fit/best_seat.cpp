@@ -28,7 +28,7 @@ struct Spot {
 };
 
 /// The seats with the turn measured at `arm` from the middle, so that all three unknowns are lengths of one size.
-struct Problem {
+struct SeatProblem {
     std::vector<Spot>& spots;
     double cx = 0, cy = 0, arm = 1;
     Vec3 start{};
@@ -65,9 +65,9 @@ inline void evaluate(double round2, const Spot& s, const Vec3& u, Term& t) {
     t.f = d - s.room;
 }
 
-Problem centred(const std::vector<Seat>& seats) {
+SeatProblem centred(const std::vector<Seat>& seats) {
     static thread_local std::vector<Spot> spots;
-    Problem p{spots};
+    SeatProblem p{spots};
     double hx = 0;
     double hy = 0;
     for (const Seat& s : seats) {
@@ -290,7 +290,7 @@ Found lower(Work& w, const Vec3& start, double tolerance, bool signOnly) {
     return found;
 }
 
-Found solve(const Problem& p, double tolerance, bool signOnly) {
+Found solve(const SeatProblem& p, double tolerance, bool signOnly) {
     static thread_local Work work;
     static thread_local std::vector<double> room;
     const std::size_t n = p.spots.size();
@@ -333,7 +333,7 @@ Found solve(const Problem& p, double tolerance, bool signOnly) {
 
 BestSeat bestSeat(const std::vector<Seat>& seats, double tolerance) {
     if (seats.empty()) return {};
-    const Problem p = centred(seats);
+    const SeatProblem p = centred(seats);
     const Found found = solve(p, tolerance, false);
     BestSeat best;
     best.spare = -found.most;

@@ -3,13 +3,13 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <optional>
+
+#include "core/base/angle.h"
 
 namespace punch {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 constexpr double kRoughly = 0.4;  // mm, by which a first pairing may be off
 constexpr double kSlotTurn = 4;   // degrees that a blade may stand askew in its slot
 constexpr double kSame = 1e-3;    // degrees, between ways that are one

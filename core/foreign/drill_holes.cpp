@@ -13,9 +13,9 @@
 namespace punch {
 namespace {
 
-class Reader {
+class DrillReader {
 public:
-    Reader(bool bare, std::string where) : where_(std::move(where)), plated_(!bare) {}
+    DrillReader(bool bare, std::string where) : where_(std::move(where)), plated_(!bare) {}
 
     Result<DrilledHoles> read(std::string_view text) {
         std::string line;
@@ -41,9 +41,7 @@ public:
     }
 
 private:
-    tl::unexpected<Problem> wrong(const std::string& what) const {
-        return problem(what, where_, "Give a drill file");
-    }
+    tl::unexpected<Problem> wrong(const std::string& what) const { return problem(what, where_, "Give a drill file"); }
     void fail(const std::string& what) {
         if (trouble_.empty()) trouble_ = what;
     }
@@ -192,7 +190,7 @@ private:
 }  // namespace
 
 Result<DrilledHoles> holesFromDrill(std::string_view text, bool bare, const std::string& where) {
-    return Reader(bare, where).read(text);
+    return DrillReader(bare, where).read(text);
 }
 
 }  // namespace punch

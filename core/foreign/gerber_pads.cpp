@@ -56,9 +56,9 @@ struct Aperture {
     std::string function;
 };
 
-class Reader {
+class GerberReader {
 public:
-    Reader(std::string_view text, std::string where) : text_(text), where_(std::move(where)) {}
+    GerberReader(std::string_view text, std::string where) : text_(text), where_(std::move(where)) {}
 
     Result<GerberPads> read() {
         std::size_t at = 0;
@@ -82,8 +82,7 @@ public:
                 at = end + 1;
             }
             if (!trouble_.empty()) return wrong(trouble_);
-            if (out_.pads.size() > kMostForeignPads)
-                return wrong(fmt::format("more than {} pads", kMostForeignPads));
+            if (out_.pads.size() > kMostForeignPads) return wrong(fmt::format("more than {} pads", kMostForeignPads));
         }
         if (!some || digits_ == 0) return wrong("this is no Gerber file: it says no format");
         if (clear_ > 0) out_.notes.push_back(fmt::format("{} cleared objects are left out", clear_));
@@ -224,7 +223,8 @@ private:
                     continue;
                 }
                 int name = 0;
-                while (i + 1 < formula.size() && std::isdigit(static_cast<unsigned char>(formula[i + 1])) != 0 && name < 10000)
+                while (i + 1 < formula.size() && std::isdigit(static_cast<unsigned char>(formula[i + 1])) != 0 &&
+                       name < 10000)
                     name = 10 * name + (formula[++i] - '0');
                 const auto it = variables.find(name);
                 plain += fmt::format("({:.9f})", it == variables.end() ? 0.0 : it->second);
@@ -269,7 +269,8 @@ private:
                     if (at(1) != 0)
                         for (const double side : {1.0, -1.0}) {
                             const double dx = at(5) - at(3), dy = at(6) - at(4), d = std::hypot(dx, dy);
-                            const double nx = d > 0 ? -dy / d * at(2) / 2 * side : 0, ny = d > 0 ? dx / d * at(2) / 2 * side : 0;
+                            const double nx = d > 0 ? -dy / d * at(2) / 2 * side : 0,
+                                         ny = d > 0 ? dx / d * at(2) / 2 * side : 0;
                             put(at(3) + nx, at(4) + ny, at(7), 0);
                             put(at(5) + nx, at(6) + ny, at(7), 0);
                         }
@@ -278,12 +279,14 @@ private:
                 case 21:
                     if (at(1) != 0)
                         for (const double sx : {1.0, -1.0})
-                            for (const double sy : {1.0, -1.0}) put(at(4) + sx * at(2) / 2, at(5) + sy * at(3) / 2, at(6), 0);
+                            for (const double sy : {1.0, -1.0})
+                                put(at(4) + sx * at(2) / 2, at(5) + sy * at(3) / 2, at(6), 0);
                     round = false;
                     break;
                 case 4:
                     if (at(1) != 0)
-                        for (std::size_t i = 3; i + 2 < v.size() && i <= 3 + 2 * static_cast<std::size_t>(std::max(at(2), 0.0)); i += 2)
+                        for (std::size_t i = 3;
+                             i + 2 < v.size() && i <= 3 + 2 * static_cast<std::size_t>(std::max(at(2), 0.0)); i += 2)
                             put(at(i), at(i + 1), v.back(), 0);
                     round = rectangle = false;
                     break;
@@ -291,7 +294,10 @@ private:
                     if (at(1) != 0) put(at(3), at(4), at(6), at(5) / 2);
                     rectangle = false;
                     break;
-                case 7: put(at(1), at(2), at(6), at(3) / 2); rectangle = false; break;
+                case 7:
+                    put(at(1), at(2), at(6), at(3) / 2);
+                    rectangle = false;
+                    break;
                 default: break;
             }
         }
@@ -301,7 +307,9 @@ private:
         a.y = (box.low + box.high) / 2 * unit_;
         a.w = (box.right - box.left) * unit_;
         a.h = (box.high - box.low) * unit_;
-        a.shape = round && primitives == 1 ? LandShape::Round : rectangle ? LandShape::Rectangle : LandShape::RoundedRectangle;
+        a.shape = round && primitives == 1 ? LandShape::Round
+                  : rectangle              ? LandShape::Rectangle
+                                           : LandShape::RoundedRectangle;
         if (a.shape == LandShape::Rectangle && std::abs(a.w - a.h) < 1e-9) a.shape = LandShape::Square;
         return a;
     }
@@ -319,7 +327,8 @@ private:
             minus = plain[0] == '-';
             plain.erase(0, 1);
         }
-        if (plain.empty() || plain.size() > 15 || !std::all_of(plain.begin(), plain.end(), [](unsigned char c) { return std::isdigit(c) != 0; })) {
+        if (plain.empty() || plain.size() > 15 ||
+            !std::all_of(plain.begin(), plain.end(), [](unsigned char c) { return std::isdigit(c) != 0; })) {
             fail("coordinate " + digits);
             return {};
         }
@@ -445,6 +454,8 @@ private:
 
 }  // namespace
 
-Result<GerberPads> padsFromGerber(std::string_view text, const std::string& where) { return Reader(text, where).read(); }
+Result<GerberPads> padsFromGerber(std::string_view text, const std::string& where) {
+    return GerberReader(text, where).read();
+}
 
 }  // namespace punch

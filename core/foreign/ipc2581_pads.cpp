@@ -36,7 +36,8 @@ std::optional<Primitive> primitiveOf(const pugi::xml_node& node, double unit) {
     }
     if (name == "RectRound") return Primitive{LandShape::RoundedRectangle, value("width"), value("height")};
     if (name == "RectCorner") {
-        const double w = std::abs(value("upperRightX") - value("lowerLeftX")), h = std::abs(value("upperRightY") - value("lowerLeftY"));
+        const double w = std::abs(value("upperRightX") - value("lowerLeftX")),
+                     h = std::abs(value("upperRightY") - value("lowerLeftY"));
         return Primitive{LandShape::Rectangle, w, h};
     }
     if (name == "Oval") return Primitive{LandShape::Oval, value("width"), value("height")};
@@ -57,7 +58,7 @@ std::optional<Primitive> primitiveOf(const pugi::xml_node& node, double unit) {
     return {};
 }
 
-class Reader {
+class Ipc2581Reader {
 public:
     Result<ForeignFile> read(std::string_view text, const std::string& where) {
         pugi::xml_document document;
@@ -79,7 +80,8 @@ public:
             for (const pugi::xml_node& data : ecad.children("CadData")) {
                 sideOfLayers(data);
                 for (const pugi::xml_node& step : data.children("Step")) {
-                    for (const pugi::xml_node& stack : step.children("PadStackDef")) stacks_[stack.attribute("name").value()] = stack;
+                    for (const pugi::xml_node& stack : step.children("PadStackDef"))
+                        stacks_[stack.attribute("name").value()] = stack;
                     for (const pugi::xml_node& package : step.children("Package")) take(package);
                 }
             }
@@ -152,7 +154,8 @@ private:
         }
         if (!pattern.pads.empty()) file_.patterns.push_back(std::move(pattern));
         if (bare_ > 0) {
-            file_.notes.push_back(fmt::format("{}: {} pads of no size are left out", package.attribute("name").value(), bare_));
+            file_.notes.push_back(
+                fmt::format("{}: {} pads of no size are left out", package.attribute("name").value(), bare_));
             bare_ = 0;
         }
     }
@@ -167,6 +170,8 @@ private:
 
 }  // namespace
 
-Result<ForeignFile> padsFromIpc2581(std::string_view text, const std::string& where) { return Reader().read(text, where); }
+Result<ForeignFile> padsFromIpc2581(std::string_view text, const std::string& where) {
+    return Ipc2581Reader().read(text, where);
+}
 
 }  // namespace punch

@@ -2,15 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <optional>
 
+#include "core/base/angle.h"
 #include "core/geometry/plane.h"
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 struct Arc {
     double cx = 0, cy = 0, r = 0;  // nm

@@ -2,12 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+
+#include "core/base/angle.h"
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 Point turned(Point middle, double x, double y, Angle turn) {
     // Quarter turns keep their coordinates exact.

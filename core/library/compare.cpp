@@ -13,7 +13,7 @@
 namespace punch {
 namespace {
 
-constexpr double kSame = 0.0005;  // mm: smaller is rounding
+constexpr double kSamePlace = 0.0005;  // mm: smaller is rounding
 
 Flat flatOf(const PatternPad& p) { return {p.x, p.y}; }
 
@@ -45,7 +45,8 @@ std::vector<std::pair<std::size_t, std::size_t>> nearestPairs(const PadPattern& 
         for (std::size_t i = 0; i < one.pads.size(); ++i) {
             const double x = one.pads[i].x - a.x, y = one.pads[i].y - a.y;
             for (std::size_t k = 0; k < other.pads.size(); ++k) {
-                const double d = std::hypot(c * x - s * y + b.x - other.pads[k].x, s * x + c * y + b.y - other.pads[k].y);
+                const double d =
+                    std::hypot(c * x - s * y + b.x - other.pads[k].x, s * x + c * y + b.y - other.pads[k].y);
                 if (d < kNear) near.emplace_back(d, i, k);
             }
         }
@@ -116,7 +117,7 @@ Comparison compared(const PadPattern& one, const PadPattern& other, AlignBy alig
         squares += d.off * d.off;
         c.worst = std::max(c.worst, d.off);
         const auto size = [&](const char* what, double from, double to) {
-            if (std::abs(from - to) > kSame)
+            if (std::abs(from - to) > kSamePlace)
                 c.differs.push_back(fmt::format("pad {}: {} {:.2f} → {:.2f}", a.number, what, from, to));
         };
         size("hole", a.hole, b.hole);

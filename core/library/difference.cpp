@@ -13,7 +13,7 @@
 namespace punch {
 namespace {
 
-constexpr double kSame = 0.0005;  // mm
+constexpr double kSameLength = 0.0005;  // mm
 
 class Words {
 public:
@@ -36,7 +36,7 @@ public:
         for (const auto& [name, from] : a)
             if (const auto it = b.find(name); it != b.end()) {
                 ++both;
-                if (std::abs(it->second - from) >= kSame)
+                if (std::abs(it->second - from) >= kSameLength)
                     changes[{std::lround(from * 1e4), std::lround(it->second * 1e4)}].push_back(name);
             }
         for (const auto& [values, pads] : changes) {
@@ -61,7 +61,7 @@ std::vector<std::string> differenceWords(const Part& a, const Footprint& fa, con
         for (const ParameterValue& p : f->parameters)
             if (p.firm() && !p.angle) (*to)[p.name] = p.value.mm();
     for (const auto& [name, from] : pa)
-        if (const auto it = pb.find(name); it != pb.end() && std::abs(it->second - from) >= kSame)
+        if (const auto it = pb.find(name); it != pb.end() && std::abs(it->second - from) >= kSameLength)
             w.all.push_back(fmt::format("{} {:.3f} → {:.3f}", name, from, it->second));
     std::vector<std::string> na, nb;
     std::map<std::string, double> xa, xb, ya, yb, ha, hb, la, lb;
@@ -112,7 +112,7 @@ std::vector<std::string> differenceWords(const Part& a, const Footprint& fa, con
         const auto it = rb.find(name);
         if (it == rb.end())
             w.all.push_back(fmt::format("reading {} is gone", name));
-        else if (std::abs(it->second - from) >= kSame)
+        else if (std::abs(it->second - from) >= kSameLength)
             w.all.push_back(fmt::format("reading {} {:.3f} → {:.3f}", name, from, it->second));
     }
     for (const auto& [name, to] : rb)

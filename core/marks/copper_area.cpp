@@ -11,7 +11,7 @@ namespace {
 
 using V = MarkValue;
 
-void copper(MarkCopper& copper) {
+void copperOfCopperArea(MarkCopper& copper) {
     const LaidMark& laid = copper.laid;
     const Polygons area = polygonsOf(*laid.area);
     const auto [top, bottom] = copper.sides();
@@ -49,7 +49,7 @@ MarkKindInfo kindInfo<MarkKind::CopperArea>() {
               {"open", "Free of mask", V::Flag, "no", "All of it is open; else openings are marks of their own"}}),
         "Copper larger than its pad: for heat, or for a large current"};
     kind.begin = bodyCorners();
-    kind.acts.copper = copper;
+    kind.acts.copper = copperOfCopperArea;
     kind.acts.tell = tell;
     return kind;
 }

@@ -32,7 +32,7 @@ std::optional<Point> reliefAt(const LaidMark& out, Point corner) {
 }
 
 /// What the bit leaves: no inner corner is sharper than it; with relief it goes into the corners.
-void lay(MarkLaying& laying) {
+void layCutOut(MarkLaying& laying) {
     if (valueOf(laying.mark, "form") == "slot") return;  // the bit is as wide as it
     const Length r = laying.out.lengths["bit"] / 2;
     if (r <= Length()) return laying.wrong("its mill bit has no diameter");
@@ -78,7 +78,7 @@ void cut(const Mark& mark, const LaidMark& laid, Shape& cut) {
 }
 
 /// Copper beside a plated edge, on both sides.
-void copper(MarkCopper& copper) {
+void copperOfCutOut(MarkCopper& copper) {
     if (!copper.flag("plated")) return;
     const Length wide = copper.length("rim");
     if (wide <= Length()) return copper.say("its plated edge has no land around it");
@@ -119,9 +119,9 @@ MarkKindInfo kindInfo<MarkKind::CutOut>() {
               padField("plated=yes")}),
         "What is cut out of the board, for a body that sinks into it"};
     kind.begin = bodyCorners();
-    kind.acts.lay = lay;
+    kind.acts.lay = layCutOut;
     kind.acts.cut = cut;
-    kind.acts.copper = copper;
+    kind.acts.copper = copperOfCutOut;
     kind.hasPotential = true;
     return kind;
 }

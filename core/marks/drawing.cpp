@@ -8,7 +8,7 @@ namespace {
 
 using V = MarkValue;
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) { printOutline(scene, mark, laid); }
+void inkDrawing(const MarkScene& scene, const Mark& mark, const LaidMark& laid) { printOutline(scene, mark, laid); }
 
 }  // namespace
 
@@ -31,7 +31,7 @@ MarkKindInfo kindInfo<MarkKind::Drawing>() {
                                              layerField("assembly")}),
         "Lines and areas that are printed"};
     kind.begin = bodyMiddleLine();
-    kind.acts.ink = ink;
+    kind.acts.ink = inkDrawing;
     return kind;
 }
 

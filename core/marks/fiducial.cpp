@@ -9,7 +9,7 @@ namespace {
 using V = MarkValue;
 
 /// Within its clear ring nothing but itself.
-void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
+void keepForFiducial(const Mark& mark, const LaidMark& laid, Shape& room) {
     room.pieces = {RoundedPolygon::disc(laid.points.front(), laid.length("ring"))};
     room.form = polygonsOf(room.pieces.front(), Chords::Outside);
     room.keeps.parts = room.keeps.drilling = false;
@@ -18,7 +18,7 @@ void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
     room.keeps.bottom = !room.keeps.top;
 }
 
-void copper(MarkCopper& copper) {
+void copperOfFiducial(MarkCopper& copper) {
     const Length size = copper.length("diameter"), ring = copper.length("ring");
     if (size <= Length()) return copper.say("it has no size");
     Conductor c = copper.joined(copper.laid.points.front());
@@ -52,8 +52,8 @@ MarkKindInfo kindInfo<MarkKind::Fiducial>() {
          sideField(false)},
         "A mark that the placement machine looks for: no paste, nothing to buy"};
     kind.begin = bodyMiddle();
-    kind.acts.keep = keep;
-    kind.acts.copper = copper;
+    kind.acts.keep = keepForFiducial;
+    kind.acts.copper = copperOfFiducial;
     return kind;
 }
 

@@ -27,7 +27,7 @@ std::vector<std::vector<Point>> triangle(Point tip, double dx, double dy, Length
     return lines;
 }
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkFirstPin(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     const auto first = firstOf(scene.board);
     if (!first) return scene.ink.say(mark.id, "there is no first pin");
     const Length size = laid.length("size"), line = laid.length("line");
@@ -94,7 +94,7 @@ MarkKindInfo kindInfo<MarkKind::FirstPin>() {
          lineField(),
          layerField("top silkscreen")},
         "Points at the first pin, beside the body where there is room; a place of its own puts it there"};
-    kind.acts.ink = ink;
+    kind.acts.ink = inkFirstPin;
     return kind;
 }
 

@@ -9,7 +9,7 @@ namespace {
 
 using V = MarkValue;
 
-void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
+void keepForKeepout(const Mark& mark, const LaidMark& laid, Shape& room) {
     room.form = polygonsOf(*laid.area, Chords::Outside);
     room.keeps.maxHeight = laid.length("height");
     room.keeps.parts = flagOf(mark, "parts");
@@ -57,7 +57,7 @@ MarkKindInfo kindInfo<MarkKind::Keepout>() {
               {"band", "Only a band", V::Length, "0", "This wide, inside the edge of its outline; 0: all of it"}}),
         "An area that is kept clear, also past the board's edge"};
     kind.begin = pointsBeyond(Side::Front, "3");
-    kind.acts.keep = keep;
+    kind.acts.keep = keepForKeepout;
     kind.hasPotential = true;
     return kind;
 }

@@ -9,7 +9,7 @@ namespace {
 
 using V = MarkValue;
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkLandmark(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     printOutline(scene, mark, laid);
     if (!flagOf(mark, "label") || flagOf(mark, "filled") || mark.name.empty()) return;
     // As large as fits, and no larger than other texts.
@@ -39,7 +39,7 @@ MarkKindInfo kindInfo<MarkKind::Landmark>() {
                                           layerField("both")}),
         "Something on the part that tells its ends apart: a coil, a window, a lever"};
     kind.begin = bodyCorners();
-    kind.acts.ink = ink;
+    kind.acts.ink = inkLandmark;
     return kind;
 }
 

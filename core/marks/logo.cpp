@@ -17,7 +17,7 @@ using V = MarkValue;
 constexpr std::size_t kMostHulls = 200;  // of a logo's parts
 
 /// At its size, turned; then without what is too thin, and with gaps that are too narrow closed.
-void lay(MarkLaying& laying) {
+void layLogo(MarkLaying& laying) {
     const std::string text = valueOf(laying.mark, "figure");
     if (text.empty()) return laying.wrong("no figure is brought in yet");
     if (laying.out.lengths["width"] <= Length()) return laying.wrong("it has no width");
@@ -32,7 +32,7 @@ void lay(MarkLaying& laying) {
 
 /// Etched, or an opening of the mask. Thousands of corners would be as many convex pieces: for distances a hull
 /// around each of its parts stands in, which is never further off.
-void copper(MarkCopper& copper) {
+void copperOfLogo(MarkCopper& copper) {
     const std::string layer = valueOf(copper.mark, "layer");
     const bool below = layer.starts_with("bottom");
     if (!layer.ends_with("copper") && !layer.ends_with("mask")) return;
@@ -55,7 +55,7 @@ void copper(MarkCopper& copper) {
     copper.out.figures.push_back({copper.mark.id, copper.mark.name, !below, copper.laid.firm, std::move(figure)});
 }
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkLogo(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     if (laid.leftOut > 0.01)
         scene.ink.say(mark.id, fmt::format("{:.0f} % of it is thinner than its thinnest line", 100 * laid.leftOut));
     Polygons figure = laid.figure;
@@ -87,9 +87,9 @@ MarkKindInfo kindInfo<MarkKind::Logo>() {
                             "top mask", "bottom mask"}}},
                          "A logo or a sign, made as simple as the board maker can print it"};
     kind.begin = bodyMiddle();
-    kind.acts.lay = lay;
-    kind.acts.copper = copper;
-    kind.acts.ink = ink;
+    kind.acts.lay = layLogo;
+    kind.acts.copper = copperOfLogo;
+    kind.acts.ink = inkLogo;
     return kind;
 }
 

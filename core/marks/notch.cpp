@@ -12,7 +12,7 @@ namespace {
 
 using V = MarkValue;
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkNotch(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     if (!scene.shaped.body) return scene.ink.say(mark.id, "the part has no body");
     const auto first = firstOf(scene.board);
     const Rect r = scene.shaped.body->rect.grown(scene.part.dress.outlineAllowance);
@@ -79,7 +79,7 @@ MarkKindInfo kindInfo<MarkKind::Notch>() {
                           lineField(),
                           layerField("both")},
                          "Taken out of the body's outline at the end of the first pin"};
-    kind.acts.ink = ink;
+    kind.acts.ink = inkNotch;
     return kind;
 }
 

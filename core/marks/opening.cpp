@@ -9,7 +9,7 @@ namespace {
 
 using V = MarkValue;
 
-void copper(MarkCopper& copper) {
+void copperOfOpening(MarkCopper& copper) {
     const Polygons area = polygonsOf(*copper.laid.area);
     const auto [top, bottom] = copper.sides();
     const std::string paste = valueOf(copper.mark, "paste");
@@ -51,7 +51,7 @@ MarkKindInfo kindInfo<MarkKind::Opening>() {
                "paste=windows"}}),
         "An opening of the solder mask over copper; several may lie in one area"};
     kind.begin = bodyCorners();
-    kind.acts.copper = copper;
+    kind.acts.copper = copperOfOpening;
     return kind;
 }
 

@@ -12,7 +12,7 @@ namespace {
 using V = MarkValue;
 using marks::bodyMiddle;
 
-void lay(MarkLaying& laying, const std::vector<FeatureId>& pins) {
+void layPackageBody(MarkLaying& laying, const std::vector<FeatureId>& pins) {
     LaidMark& out = laying.out;
     if (pins.empty()) return laying.wrong("it has no pins to stand on");
     Rect around;
@@ -40,14 +40,14 @@ void lay(MarkLaying& laying, const std::vector<FeatureId>& pins) {
 
 void layOnPins(MarkLaying& laying) {
     const std::string typed = valueOf(laying.mark, "pins");
-    if (typed == "all") return lay(laying, allPins(laying.part()));
+    if (typed == "all") return layPackageBody(laying, allPins(laying.part()));
     const auto named = carriersByWords(laying.part(), typed);
     if (!named) return laying.wrong(named.error().what);
-    lay(laying, *named);
+    layPackageBody(laying, *named);
 }
 
 /// As large as the body was read, and where it stands.
-void begin(Mark& mark, const Part& part) {
+void beginPackageBody(Mark& mark, const Part& part) {
     if (!part.body.present) return;
     mark.points = bodyMiddle();
     mark.set["length"] = "body.right - body.left";
@@ -55,7 +55,7 @@ void begin(Mark& mark, const Part& part) {
     mark.set["height"] = "body.height";
 }
 
-void keep(const Mark&, const LaidMark& laid, Shape& room) {
+void keepForPackageBody(const Mark&, const LaidMark& laid, Shape& room) {
     room.keeps.piece = true;
     room.form = polygonsOf(*laid.area, Chords::Outside);
     room.keeps.reaches = laid.length("standoff") + laid.length("height");
@@ -117,9 +117,9 @@ MarkKindInfo kindInfo<MarkKind::PackageBody>() {
           "In space, and in STEP",
           {"slate", "black", "white", "grey", "green", "blue", "red", "yellow", "brown"}}},
         "A housing of a usual form, with its leads, over the part's pins"};
-    kind.acts.begin = begin;
+    kind.acts.begin = beginPackageBody;
     kind.acts.lay = layOnPins;
-    kind.acts.keep = keep;
+    kind.acts.keep = keepForPackageBody;
     return kind;
 }
 

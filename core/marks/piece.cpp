@@ -66,7 +66,7 @@ void layMotion(MarkLaying& laying) {
     out.swept = motion == "slides" ? slid(shape, {by * std::cos(a), by * std::sin(a)}) : united(shape);
 }
 
-void lay(MarkLaying& laying) {
+void layPiece(MarkLaying& laying) {
     const std::string shape = valueOf(laying.mark, "shape");
     const bool circle = valueOf(laying.mark, "form") == "circle";
     const LaidMark& out = laying.out;
@@ -97,7 +97,7 @@ void lay(MarkLaying& laying) {
 }
 
 /// Where it stands, and where it comes when it moves, nobody else does.
-void keep(const Mark& mark, const LaidMark& laid, Shape& room) {
+void keepForPiece(const Mark& mark, const LaidMark& laid, Shape& room) {
     const std::string is = valueOf(mark, "is");
     if (is == "lead" || is == "peg") return;
     room.keeps.piece = true;
@@ -180,8 +180,8 @@ MarkKindInfo kindInfo<MarkKind::Piece>() {
                     {"slate", "black", "white", "grey", "green", "blue", "red", "yellow", "brown"}}})),
         "A piece of the body, still or moving: a block, a cylinder, a cone, a dome, a ball or a turned profile"};
     kind.begin = bodyCorners();
-    kind.acts.lay = lay;
-    kind.acts.keep = keep;
+    kind.acts.lay = layPiece;
+    kind.acts.keep = keepForPiece;
     return kind;
 }
 

@@ -12,7 +12,7 @@ namespace {
 
 using V = MarkValue;
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkPinText(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     const std::string typed = valueOf(mark, "pins");
     std::vector<FeatureId> pins;
     if (typed == "all") {
@@ -48,7 +48,7 @@ MarkKindInfo kindInfo<MarkKind::PinText>() {
                           lineField(),
                           layerField("top silkscreen")},
                          "Numbers beside pins, outside the body where there is room"};
-    kind.acts.ink = ink;
+    kind.acts.ink = inkPinText;
     return kind;
 }
 

@@ -10,12 +10,12 @@ namespace {
 
 using V = MarkValue;
 
-void begin(Mark& mark, const Part& part) {
+void beginSign(Mark& mark, const Part& part) {
     const auto pins = allPins(part);
     if (!pins.empty()) mark.set["pin"] = pins.front();
 }
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkSign(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     const Length size = laid.length("size"), line = laid.length("line");
     std::optional<Point> at;
     if (!laid.points.empty()) {
@@ -47,8 +47,8 @@ MarkKindInfo kindInfo<MarkKind::Sign>() {
                           lineField(),
                           layerField("both")},
                          "The polarity of a pin, beside it and off its land"};
-    kind.acts.begin = begin;
-    kind.acts.ink = ink;
+    kind.acts.begin = beginSign;
+    kind.acts.ink = inkSign;
     return kind;
 }
 

@@ -73,7 +73,7 @@ bool compare(MarkCopper& copper, SurfaceLands& s) {
     return true;
 }
 
-void copper(MarkCopper& copper) {
+void copperOfSurfaceLands(MarkCopper& copper) {
     const PackageForm* package = packageForm(valueOf(copper.mark, "package"));
     const auto overall = copper.limits("overall"), terminal = copper.limits("terminal"), width = copper.limits("width");
     if (package == nullptr || !overall || !terminal || !width) return;
@@ -215,7 +215,7 @@ MarkKindInfo kindInfo<MarkKind::SurfaceLands>() {
          sideField(false)},
         "Lands without holes, from package dimensions with limits, by IPC-7351"};
     kind.begin = bodyMiddle();
-    kind.acts.copper = copper;
+    kind.acts.copper = copperOfSurfaceLands;
     return kind;
 }
 

@@ -22,7 +22,7 @@ void printByItself(const MarkScene& scene, const Mark& mark, const LaidMark& lai
               height);
 }
 
-void ink(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
+void inkText(const MarkScene& scene, const Mark& mark, const LaidMark& laid) {
     const std::string text = withFields(scene.part, valueOf(mark, "text"));
     const Length height = laid.length("height");
     if (laid.points.empty()) return printByItself(scene, mark, laid, text);
@@ -58,7 +58,7 @@ MarkKindInfo kindInfo<MarkKind::Text>() {
          layerField("assembly")},
         "Words, held at a place; without one they stand above the part, on the assembly drawing in it"};
     kind.begin = bodyMiddle();
-    kind.acts.ink = ink;
+    kind.acts.ink = inkText;
     return kind;
 }
 

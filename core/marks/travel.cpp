@@ -11,7 +11,7 @@ namespace {
 
 using V = MarkValue;
 
-void lay(MarkLaying& laying) {
+void layTravel(MarkLaying& laying) {
     const Polygons shape = polygonsOf(*laying.out.area, Chords::Outside);
     if (valueOf(laying.mark, "motion") == "slides") {
         const Length by = laying.out.lengths["by"];
@@ -30,7 +30,7 @@ void lay(MarkLaying& laying) {
     if (laying.out.lengths["high"] < laying.out.lengths["low"]) laying.wrong("its upper end lies below its lower end");
 }
 
-void keep(const Mark&, const LaidMark& laid, Shape& room) {
+void keepForTravel(const Mark&, const LaidMark& laid, Shape& room) {
     room.keeps.travel = true;
     room.form = laid.swept;
     room.keeps.maxHeight = laid.length("low");
@@ -53,8 +53,8 @@ MarkKindInfo kindInfo<MarkKind::Travel>() {
                    {"high", "Its upper end", V::Length, "10", "Height above the board that it reaches"}})),
         "The room that a plug, a screwdriver, a latch or a lever sweeps, also past the board's edge"};
     kind.begin = {{{kLeftFace}, {kFrontFace, HoldAt::Middle, "-5"}}, {{kRightFace}, {kFrontFace}}};
-    kind.acts.lay = lay;
-    kind.acts.keep = keep;
+    kind.acts.lay = layTravel;
+    kind.acts.keep = keepForTravel;
     kind.hasPotential = true;
     return kind;
 }

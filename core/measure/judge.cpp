@@ -14,10 +14,10 @@ namespace punch {
 namespace {
 
 constexpr double kClearlyBetter = 10.83;  // of v'Wv: chi-square with one degree of freedom, 0.1 %
-constexpr std::size_t kMostWays = 64;
+constexpr std::size_t kMostJudgedWays = 64;
 constexpr std::size_t kNamedWays = 6;
 // Where the model bends, forecasts are tried by adjusting anew; no more than these.
-constexpr std::size_t kMostForecasts = 40, kBestForecasts = 16, kCarriedOn = 5, kAsDrawn = 6, kMostPairs = 200;
+constexpr std::size_t kMostForecasts = 40, kBestForecasts = 16, kCarriedOnForecasts = 5, kAsDrawn = 6, kMostPairs = 200;
 
 /// How many sets are tried in all: thousands in a small notebook, some dozens where each trial is long. Counted, not
 /// timed, so that the same notebook is always judged alike.
@@ -241,7 +241,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         if (size == 2 && used.size() * (used.size() - 1) / 2 <= kMostPairs)
             for (std::size_t a = 0; a < used.size(); ++a)
                 for (std::size_t b = a + 1; b < used.size(); ++b) add({used[a], used[b]});
-        for (std::size_t t = 0; t < std::min(last.size(), kCarriedOn); ++t)
+        for (std::size_t t = 0; t < std::min(last.size(), kCarriedOnForecasts); ++t)
             for (const std::size_t reading : last[t].offenders) {
                 Set set = last[t].way.readings;
                 set.push_back(reading);
@@ -256,7 +256,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
                 for (const int i : rows_)
                     if (i >= 0) next.emplace_back(std::abs(readings_[static_cast<std::size_t>(i)].w), i);
                 std::sort(next.rbegin(), next.rend());
-                for (std::size_t k = 0; k < std::min(next.size(), kCarriedOn); ++k)
+                for (std::size_t k = 0; k < std::min(next.size(), kCarriedOnForecasts); ++k)
                     trial.offenders.push_back(next[k].second);
             }
             trials.push_back(std::move(trial));
@@ -270,7 +270,7 @@ std::vector<Way> Adjustment::waysByTrial(const Part& part, const std::vector<boo
         last = std::move(trials);
     }
     // What a trial found roughly is what is counted as doubt: to the end.
-    adjustFirst(kMostWays, ways, part, use, start);
+    adjustFirst(kMostJudgedWays, ways, part, use, start);
     readings_ = before;
     return ways;
 }
@@ -321,7 +321,7 @@ void Adjustment::settle(const Part& part, std::vector<bool>& use) {
             readings_[i].state = ReadingState::OneOf;
             readings_[i].words = words;
         }
-    if (ways.size() > kMostWays) ways.resize(kMostWays);
+    if (ways.size() > kMostJudgedWays) ways.resize(kMostJudgedWays);
     ways_ = std::move(ways);
 }
 
@@ -331,7 +331,7 @@ void Adjustment::leaveUnexplained(const Part& part, const std::vector<bool>& use
     const Residuals left = residualsNow();
     MendSearch search(left);
     search.mending(1);
-    for (const RowSet& set : search.best(kMostWays)) {
+    for (const RowSet& set : search.best(kMostJudgedWays)) {
         Way way = wayOf(set);
         ReadingResult& r = readings_[way.readings.front()];
         // A size below nothing is nothing that the part could be.

@@ -12,7 +12,7 @@ namespace {
 constexpr double kWholeTestRisk = 0.001;
 constexpr std::size_t kMostCandidates = 64;
 constexpr int kMostInTriples = 40;
-constexpr std::size_t kCarriedOn = 40;
+constexpr std::size_t kCarriedOnSets = 40;
 constexpr double kRelated = 0.3;  // correlation of residuals from which one may hide behind another
 }  // namespace
 
@@ -148,7 +148,7 @@ void MendSearch::next(std::size_t size) {
                 for (int l = k + 1; l < most; ++l) attempt({i, k, l});
     } else {
         std::vector<Picks> seen;
-        for (std::size_t t = 0; t < std::min(tried_.size(), kCarriedOn); ++t)
+        for (std::size_t t = 0; t < std::min(tried_.size(), kCarriedOnSets); ++t)
             for (int i = 0; i < n; ++i) {
                 Picks picks = tried_[t].picks;
                 if (std::find(picks.begin(), picks.end(), i) != picks.end()) continue;

@@ -10,7 +10,7 @@ namespace punch {
 namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
-constexpr double kReach = 1.0;  // mm: farther than this is another pad
+constexpr double kFarthest = 1.0;  // mm: farther than this is another pad
 
 struct Spot2 {
     double x = 0, y = 0;
@@ -220,23 +220,23 @@ std::optional<Laid> layOver(const Footprint& footprint, const Found& found) {
     for (std::size_t i = 0; i < pads.at.size() && starts.size() < kMostStarts; ++i)
         for (std::size_t j = 0; j < pads.at.size(); ++j) {
             const double d = std::hypot(pads.at[i].x - pads.at[j].x, pads.at[i].y - pads.at[j].y);
-            if (i != j && std::abs(d - seenLength) < kReach)
+            if (i != j && std::abs(d - seenLength) < kFarthest)
                 starts.push_back(fit({{i, seenEnds.first}, {j, seenEnds.second}}, pads, seen));
         }
     for (std::size_t i = 0; i < seen.size() && starts.size() < 2 * kMostStarts; ++i)
         for (std::size_t j = 0; j < seen.size(); ++j) {
             const double d = std::hypot(seen[i].x - seen[j].x, seen[i].y - seen[j].y);
-            if (i != j && std::abs(d - padLength) < kReach)
+            if (i != j && std::abs(d - padLength) < kFarthest)
                 starts.push_back(fit({{padEnds.first, i}, {padEnds.second, j}}, pads, seen));
         }
     std::optional<Laid> best;
     std::size_t bestCount = 0;
     double bestSum = 0;
     for (Turned t : starts) {
-        std::vector<Pair> pairs = nearest(t, pads, seen, 2 * kReach);
+        std::vector<Pair> pairs = nearest(t, pads, seen, 2 * kFarthest);
         for (int round = 0; round < 4 && pairs.size() > 1; ++round) {
             t = fit(pairs, pads, seen);
-            pairs = nearest(t, pads, seen, kReach);
+            pairs = nearest(t, pads, seen, kFarthest);
         }
         if (pairs.size() < 2 || 2 * pairs.size() < pads.at.size()) continue;
         const double sum = sumOfSquares(t, pairs, pads, seen);

@@ -29,17 +29,17 @@ void onMessage(j_common_ptr jpeg, int level) {
     if (errors->warnings++ == 0) errors->base.format_message(jpeg, errors->message);
 }
 
-struct State {
+struct JpegState {
     jpeg_decompress_struct jpeg{};
     Errors errors;
     Decoded out;
     std::vector<std::uint8_t> line;
     Problem refused;
     bool isRefused = false;
-    ~State() { jpeg_destroy_decompress(&jpeg); }
+    ~JpegState() { jpeg_destroy_decompress(&jpeg); }
 };
 
-bool decodeInto(State& s, std::string_view bytes, const std::string& name) {
+bool decodeInto(JpegState& s, std::string_view bytes, const std::string& name) {
     if (setjmp(s.errors.jump)) return false;  // NOLINT: the library's way of reporting errors
     jpeg_mem_src(&s.jpeg, reinterpret_cast<const unsigned char*>(bytes.data()), bytes.size());
     jpeg_save_markers(&s.jpeg, JPEG_APP0 + 1, 0xFFFF);
@@ -96,7 +96,7 @@ bool decodeInto(State& s, std::string_view bytes, const std::string& name) {
 }  // namespace
 
 Result<Decoded> jpeg(std::string_view bytes, const std::string& name) {
-    State s;
+    JpegState s;
     s.jpeg.err = jpeg_std_error(&s.errors.base);
     s.errors.base.error_exit = onError;
     s.errors.base.emit_message = onMessage;

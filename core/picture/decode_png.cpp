@@ -29,7 +29,7 @@ void readBytes(png_structp png, png_bytep to, png_size_t count) {
 void onWarning(png_structp, png_const_charp) {}
 
 /// What lives across the jumps of libpng.
-struct State {
+struct PngState {
     Reader reader;
     png_structp png = nullptr;
     png_infop info = nullptr;
@@ -38,10 +38,10 @@ struct State {
     std::vector<png_bytep> rows;
     Problem refused;
     bool isRefused = false;
-    ~State() { png_destroy_read_struct(&png, &info, nullptr); }
+    ~PngState() { png_destroy_read_struct(&png, &info, nullptr); }
 };
 
-void takeRow(State& s, const std::uint8_t* line, int y, int samples) {
+void takeRow(PngState& s, const std::uint8_t* line, int y, int samples) {
     const int channels = s.out.picture.channels;
     std::uint8_t* to = s.out.picture.row(y);
     for (int x = 0; x < s.out.picture.width; ++x, line += samples)
@@ -49,7 +49,7 @@ void takeRow(State& s, const std::uint8_t* line, int y, int samples) {
 }
 
 /// False when libpng gave up.
-bool decodeInto(State& s, const std::string& name) {
+bool decodeInto(PngState& s, const std::string& name) {
     if (setjmp(png_jmpbuf(s.png))) return false;  // NOLINT: libpng's way of reporting errors
     png_set_user_limits(s.png, 1000000, 1000000);
     png_read_info(s.png, s.info);
@@ -120,7 +120,7 @@ bool decodeInto(State& s, const std::string& name) {
 }  // namespace
 
 Result<Decoded> png(std::string_view bytes, const std::string& name) {
-    State s;
+    PngState s;
     s.reader.bytes = bytes;
     s.png = png_create_read_struct(PNG_LIBPNG_VER_STRING, &s.reader, onError, onWarning);
     s.info = png_create_info_struct(s.png);

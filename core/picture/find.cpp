@@ -136,14 +136,14 @@ void noteSizes(Found& found) {
                                                             most)});
 }
 
-constexpr double kFaint = 40;  // grey levels of contrast, under which pins may hide
+constexpr double kHidingContrast = 40;  // grey levels of contrast, under which pins may hide
 
 bool isFaint(const Found& found) {
     if (!found.formation || found.formation->positions.size() < 3) return true;
     double most = 0;
     for (const FoundFeature& f : found.features)
         if (f.slot >= 0) most = std::max(most, std::abs(f.seen.rim.contrast));
-    return most < kFaint;
+    return most < kHidingContrast;
 }
 
 void labelBodies(Found& found, const Grey& grey) {

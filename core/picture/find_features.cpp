@@ -8,6 +8,7 @@
 #include <numbers>
 #include <tuple>
 
+#include "core/base/angle.h"
 #include "core/picture/patches.h"
 #include "core/picture/profile.h"
 #include "core/picture/rim_points.h"
@@ -16,9 +17,8 @@ namespace punch {
 
 namespace {
 
-constexpr double kRadians = std::numbers::pi / 180;
-constexpr double kLeastContrast = 7;  // grey levels
-constexpr double kNoisy = 1.5;        // grey levels of noise, from which faint rims are looked for more softly
+constexpr double kLeastLevels = 7;  // grey levels
+constexpr double kNoisy = 1.5;      // grey levels of noise, from which faint rims are looked for more softly
 constexpr double kFaintByNoise = 8;
 
 bool contains(const Rim& outer, PixelPoint p, double grow = 0) {
@@ -38,7 +38,7 @@ double confidenceOf(const Rim& r, double noise) {
     const double size = std::min(r.width, r.height);
     const double scatter = std::clamp(1.6 - r.scatter / (0.25 + 0.04 * size), 0.0, 1.0);
     const double contrast =
-        std::clamp((std::abs(r.contrast) - kLeastContrast / 2) / (kLeastContrast / 2 + noise), 0.0, 1.0);
+        std::clamp((std::abs(r.contrast) - kLeastLevels / 2) / (kLeastLevels / 2 + noise), 0.0, 1.0);
     return found * scatter * contrast;
 }
 
@@ -170,7 +170,7 @@ std::optional<SeenFeature> seenAt(const Grey& grey, const RimGuess& g, const Fea
         const auto smooth = fitSoftly(grey, g);
         if (smooth && (!rim || smooth->found > rim->found)) rim = smooth;
     }
-    if (!rim || rim->height < leastPx || rim->width > mostPx || std::abs(rim->contrast) < kLeastContrast) return {};
+    if (!rim || rim->height < leastPx || rim->width > mostPx || std::abs(rim->contrast) < kLeastLevels) return {};
     if ((rim->contrast > 0) != g.bright) return {};
     SeenFeature f{*rim, g.bright, {}, confidenceOf(*rim, noise)};
     if (!g.bright)

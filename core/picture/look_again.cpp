@@ -13,7 +13,7 @@ namespace {
 constexpr double kAway = 0.12;       // mm: how far off its place one may be
 constexpr double kSizeAlike = 0.15;  // relative
 constexpr double kLeastFound = 0.87;
-constexpr double kLeastContrast = 0.4;  // of the others'
+constexpr double kLeastShareOfContrast = 0.4;  // of the others'
 
 struct Made {
     double width = 0, height = 0, contrast = 0, scatter = 0, confidence = 0;
@@ -144,7 +144,8 @@ std::vector<SeenFeature> seenOnSecondLook(const Grey& grey, const Found& found) 
         if (std::abs(rim->width - usual.width) > std::max(kSizeAlike * usual.width, 1.0) ||
             std::abs(rim->height - usual.height) > std::max(kSizeAlike * usual.height, 1.0))
             continue;
-        if ((rim->contrast > 0) != usual.bright || std::abs(rim->contrast) < kLeastContrast * usual.contrast) continue;
+        if ((rim->contrast > 0) != usual.bright || std::abs(rim->contrast) < kLeastShareOfContrast * usual.contrast)
+            continue;
         SeenFeature f;
         f.rim = *rim;
         f.bright = usual.bright;

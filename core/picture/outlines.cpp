@@ -7,9 +7,9 @@ namespace punch {
 namespace {
 
 /// The picture with a light border of one pixel, walked cell by cell between pixel centres.
-class Cells {
+class CellEdges {
 public:
-    Cells(const Grey& grey, double level) : grey_(grey), level_(level) {}
+    CellEdges(const Grey& grey, double level) : grey_(grey), level_(level) {}
 
     double at(int x, int y) const {
         return x < 0 || y < 0 || x >= grey_.width || y >= grey_.height ? 255.0 : grey_.at(x, y);
@@ -38,16 +38,16 @@ private:
 }  // namespace
 
 std::vector<std::vector<PixelPoint>> darkOutlines(const Grey& grey, double level) {
-    const Cells cells(grey, level);
-    std::unordered_map<Cells::Edge, Cells::Edge> next;
+    const CellEdges cells(grey, level);
+    std::unordered_map<CellEdges::Edge, CellEdges::Edge> next;
     for (int y = -1; y < grey.height; ++y)
         for (int x = -1; x < grey.width; ++x) {
             const double v[4] = {cells.at(x, y), cells.at(x + 1, y), cells.at(x + 1, y + 1), cells.at(x, y + 1)};
             int which = 0;
             for (int i = 0; i < 4; ++i) which |= cells.dark(v[i]) ? 1 << i : 0;
             if (which == 0 || which == 15) continue;
-            const Cells::Edge t = cells.right(x, y), b = cells.right(x, y + 1), l = cells.below(x, y),
-                              r = cells.below(x + 1, y);
+            const CellEdges::Edge t = cells.right(x, y), b = cells.right(x, y + 1), l = cells.below(x, y),
+                                  r = cells.below(x + 1, y);
             // What is dark lies to the left of each step; two corners across are joined where the middle is dark.
             const bool joined = cells.dark((v[0] + v[1] + v[2] + v[3]) / 4);
             if (which == 5 || which == 10) {
@@ -62,9 +62,9 @@ std::vector<std::vector<PixelPoint>> darkOutlines(const Grey& grey, double level
                 continue;
             }
             // From which edge to which, by the corners that are dark (1, 2, 4, 8 from the upper left, clockwise).
-            const std::pair<Cells::Edge, Cells::Edge> steps[] = {{}, {l, t}, {t, r}, {l, r}, {r, b},
-                                                                 {}, {t, b}, {l, b}, {b, l}, {b, t},
-                                                                 {}, {b, r}, {r, l}, {r, t}, {t, l}};
+            const std::pair<CellEdges::Edge, CellEdges::Edge> steps[] = {{}, {l, t}, {t, r}, {l, r}, {r, b},
+                                                                         {}, {t, b}, {l, b}, {b, l}, {b, t},
+                                                                         {}, {b, r}, {r, l}, {r, t}, {t, l}};
             next[steps[which].first] = steps[which].second;
         }
     std::vector<std::vector<PixelPoint>> rings;
@@ -72,7 +72,7 @@ std::vector<std::vector<PixelPoint>> darkOutlines(const Grey& grey, double level
         std::vector<PixelPoint> ring;
         for (auto it = next.begin(); it != next.end();) {
             ring.push_back(cells.crossing(it->first));
-            const Cells::Edge to = it->second;
+            const CellEdges::Edge to = it->second;
             next.erase(it);
             it = next.find(to);
         }

@@ -3,20 +3,18 @@
 #include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
+#include "core/base/angle.h"
 #include "core/picture/rim.h"
 
 namespace punch {
 
 namespace {
 
-constexpr double kRadians = std::numbers::pi / 180;
-
 /// Which of the pattern's numbers are fitted, in this order after x, y and the turn (of a ring: its middle direction).
 enum Number { kPitch, kRearPitch, kGap, kShift, kCircle, kStep };
 
-struct Fit {
+struct StartedFit {
     const Pattern& pattern;
     std::vector<Number> free;
     Eigen::VectorXd values;  // x, y, turn, then `free`
@@ -54,8 +52,8 @@ struct Fit {
     }
 };
 
-Fit started(const std::vector<FoundPlace>& places, const Pattern& p) {
-    Fit fit{p, {}, {}};
+StartedFit started(const std::vector<FoundPlace>& places, const Pattern& p) {
+    StartedFit fit{p, {}, {}};
     const bool ring = p.kind == FormationKind::Ring;
     if (ring) {
         fit.free = {kCircle};
@@ -93,7 +91,7 @@ Fit started(const std::vector<FoundPlace>& places, const Pattern& p) {
 }  // namespace
 
 RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Pattern& pattern) {
-    Fit fit = started(places, pattern);
+    StartedFit fit = started(places, pattern);
     const auto m = static_cast<Eigen::Index>(2 * pattern.positions.size());
     const Eigen::Index k = fit.values.size();
     Eigen::MatrixXd j(m, k);

@@ -1,12 +1,26 @@
 #pragma once
 // A pattern of places, roughly known, and its least-squares fit. Only recognise.cpp hands patterns to it.
 
+#include <cmath>
 #include <optional>
 #include <vector>
 
+#include "core/base/angle.h"
 #include "core/picture/recognise.h"
 
 namespace punch {
+
+inline constexpr double kPatternTolerance = 0.12;     ///< mm, how far a place may stand off its pattern
+inline constexpr double kTolerancePerLength = 0.004;  ///< and by its distance: a picture's scale is only known so well
+inline constexpr double kLeastPitchOfPins = 0.7;      ///< mm
+
+/// How far a place lies along a direction, degrees, and across it.
+inline double along(const FoundPlace& p, double turn) {
+    return std::cos(turn * kRadians) * p.x + std::sin(turn * kRadians) * p.y;
+}
+inline double across(const FoundPlace& p, double turn) {
+    return -std::sin(turn * kRadians) * p.x + std::cos(turn * kRadians) * p.y;
+}
 
 struct Pattern {
     FormationKind kind = FormationKind::Row;

@@ -11,15 +11,15 @@ namespace {
 
 constexpr double kStep = 0.5;         // pixels between samples
 constexpr double kSmooth = 1.0;       // pixels, standard deviation of the smoothing
-constexpr int kReach = 6;             // samples to each side of the smoothed slope
+constexpr int kSlopeReach = 6;        // samples to each side of the smoothed slope
 constexpr double kOuterShare = 0.75;  // of the steepest slope
 
 /// Weights of the smoothed slope, odd about the middle; scaled so that a ramp of 1 level per pixel gives 1.
-const std::array<double, kReach + 1>& slopeWeights() {
-    static const std::array<double, kReach + 1> weights = [] {
-        std::array<double, kReach + 1> w{};
+const std::array<double, kSlopeReach + 1>& slopeWeights() {
+    static const std::array<double, kSlopeReach + 1> weights = [] {
+        std::array<double, kSlopeReach + 1> w{};
         double ramp = 0;
-        for (int k = 1; k <= kReach; ++k) {
+        for (int k = 1; k <= kSlopeReach; ++k) {
             const double s = k * kStep;
             w[static_cast<std::size_t>(k)] = s * std::exp(-s * s / (2 * kSmooth * kSmooth));
             ramp += 2 * w[static_cast<std::size_t>(k)] * s;
@@ -36,9 +36,9 @@ std::optional<EdgePoint> edgeOnProfile(const Grey& grey, PixelPoint origin, doub
                                        int sign, double expected, double trust) {
     const int n = std::max(3, static_cast<int>(std::ceil((s1 - s0) / kStep)) + 1);
     if (n > 4000) return {};
-    boost::container::small_vector<double, 128> value(static_cast<std::size_t>(n + 2 * kReach));
-    for (int i = 0; i < n + 2 * kReach; ++i) {
-        const double s = s0 + (i - kReach) * kStep;
+    boost::container::small_vector<double, 128> value(static_cast<std::size_t>(n + 2 * kSlopeReach));
+    for (int i = 0; i < n + 2 * kSlopeReach; ++i) {
+        const double s = s0 + (i - kSlopeReach) * kStep;
         const double x = origin.x + s * dx;
         const double y = origin.y + s * dy;
         // Averaged along the edge over three pixels, for the noise.
@@ -50,8 +50,8 @@ std::optional<EdgePoint> edgeOnProfile(const Grey& grey, PixelPoint origin, doub
     double most = 0;
     for (int i = 0; i < n; ++i) {
         double sum = 0;
-        for (int k = 1; k <= kReach; ++k)
-            sum += w[static_cast<std::size_t>(k)] * (value[i + kReach + k] - value[i + kReach - k]);
+        for (int k = 1; k <= kSlopeReach; ++k)
+            sum += w[static_cast<std::size_t>(k)] * (value[i + kSlopeReach + k] - value[i + kSlopeReach - k]);
         slope[i] = sum;
         const double off = (s0 + i * kStep - expected) / trust;
         const double strength = (sign == 0 ? std::abs(sum) : sign * sum) / (1 + off * off);

@@ -5,9 +5,9 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <numeric>
 
+#include "core/base/angle.h"
 #include "core/picture/recognise_among.h"
 #include "core/picture/rim_points.h"
 
@@ -15,11 +15,10 @@ namespace punch {
 
 namespace {
 
-constexpr double kRadians = std::numbers::pi / 180;
-constexpr double kFaint = 24;        // grey levels of contrast under which pins may have been missed
-constexpr double kSameMetal = 0.65;  // contrast of a thicker pin by that of the others
-constexpr double kHoleDark = 0.42;   // level inside by that around it, under which something dark is a hole
-constexpr double kBrightBody = 110;  // grey level from which a body is bright
+constexpr double kMissedContrast = 24;  // grey levels of contrast under which pins may have been missed
+constexpr double kSameMetal = 0.65;     // contrast of a thicker pin by that of the others
+constexpr double kHoleDark = 0.42;      // level inside by that around it, under which something dark is a hole
+constexpr double kBrightBody = 110;     // grey level from which a body is bright
 
 using Indices = std::vector<std::size_t>;
 
@@ -284,7 +283,7 @@ void propose(Found& found, bool fromBelow) {
         std::vector<double> contrasts;
         for (const std::size_t i : choice.members) contrasts.push_back(std::abs(features[i].seen.rim.contrast));
         const double contrast = median(contrasts);
-        if (contrast > 0 && contrast < kFaint)
+        if (contrast > 0 && contrast < kMissedContrast)
             proposal.note(NoteAbout::Missing,
                           fmt::format("contrast is low, {:.0f} of 255 grey levels: pins may be missing; light from the "
                                       "side or another background helps",

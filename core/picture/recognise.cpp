@@ -2,19 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 #include <numeric>
 
+#include "core/base/angle.h"
 #include "core/picture/pattern_fit.h"
 
 namespace punch {
 
 namespace {
-
-constexpr double kRadians = std::numbers::pi / 180;
-constexpr double kTolerance = 0.12;   // mm, how far a place may stand off its pattern
-constexpr double kPerLength = 0.004;  // and by its distance: scales of a picture are only known so well
-constexpr double kLeastPitch = 0.7;   // mm
 
 using Places = std::vector<FoundPlace>;
 
@@ -22,13 +17,6 @@ struct Lines {
     double turn = 0;                     // degrees, of the lines
     std::vector<std::vector<int>> rows;  // places, front row first, each from the left
 };
-
-double along(const FoundPlace& p, double turn) {
-    return std::cos(turn * kRadians) * p.x + std::sin(turn * kRadians) * p.y;
-}
-double across(const FoundPlace& p, double turn) {
-    return -std::sin(turn * kRadians) * p.x + std::cos(turn * kRadians) * p.y;
-}
 
 Lines linesAt(const Places& places, double turn) {
     std::vector<int> order(places.size());
@@ -39,7 +27,7 @@ Lines linesAt(const Places& places, double turn) {
     double last = 0;
     for (const int i : order) {
         const double c = across(places[i], turn);
-        if (out.rows.empty() || c - last > 2 * kTolerance) out.rows.emplace_back();
+        if (out.rows.empty() || c - last > 2 * kPatternTolerance) out.rows.emplace_back();
         out.rows.back().push_back(i);
         last = c;
     }
@@ -77,7 +65,7 @@ bool isWithin(const Places& places, const Lines& lines) {
             low = std::min(low, across(places[i], lines.turn));
             high = std::max(high, across(places[i], lines.turn));
         }
-        if (high - low > 2 * kTolerance) return false;
+        if (high - low > 2 * kPatternTolerance) return false;
     }
     return true;
 }
@@ -125,12 +113,12 @@ double commonPitch(const std::vector<std::vector<double>>& rows, std::size_t pla
     std::sort(gaps.begin(), gaps.end());
     for (const int parts : {1, 2, 3}) {
         double pitch = gaps.front() / parts;
-        if (pitch < kLeastPitch) break;
+        if (pitch < kLeastPitchOfPins) break;
         double sum = 0, count = 0;
         bool all = true;
         for (const double g : gaps) {
             const double k = std::round(g / pitch);
-            if (k < 1 || std::abs(g - k * pitch) > kTolerance + kPerLength * g) {
+            if (k < 1 || std::abs(g - k * pitch) > kPatternTolerance + kTolerancePerLength * g) {
                 all = false;
                 break;
             }
@@ -193,7 +181,7 @@ std::optional<Pattern> twoRows(const Places& places, const Lines& lines) {
     p.gap = acrossOf(places, lines, 1) - acrossOf(places, lines, 0);
     const double one = p1 > 0 ? p1 : p2;
     if (one <= 0) return {};
-    const bool equal = p1 <= 0 || p2 <= 0 || std::abs(p1 - p2) < 0.05 + kPerLength * one;
+    const bool equal = p1 <= 0 || p2 <= 0 || std::abs(p1 - p2) < 0.05 + kTolerancePerLength * one;
     p.pitch = p1 > 0 ? p1 : one;
     if (!equal) {
         p.rearPitch = p2;
@@ -209,8 +197,8 @@ std::optional<Pattern> twoRows(const Places& places, const Lines& lines) {
     p.pitch = pitch;
     const double shift = rear.front() - front.front();
     const double rest = off(shift, pitch);
-    const bool aligned = std::abs(rest) < kTolerance + kPerLength * std::abs(shift);
-    const bool half = std::abs(std::abs(rest) - pitch / 2) < kTolerance + kPerLength * std::abs(shift);
+    const bool aligned = std::abs(rest) < kPatternTolerance + kTolerancePerLength * std::abs(shift);
+    const bool half = std::abs(std::abs(rest) - pitch / 2) < kPatternTolerance + kTolerancePerLength * std::abs(shift);
     if (aligned) {
         const double from = std::min(front.front(), front.front() + shift - rest);
         addRow(p, places, lines, 0, from, pitch);
@@ -254,7 +242,7 @@ std::optional<Pattern> manyRows(const Places& places, const Lines& lines) {
     for (std::size_t r = 0; r < rows.size(); ++r) {
         const double shift = rows[r].front() - first;
         const double rest = std::abs(off(shift, pitch));
-        const double tolerance = kTolerance + kPerLength * std::abs(shift);
+        const double tolerance = kPatternTolerance + kTolerancePerLength * std::abs(shift);
         aligned &= rest < tolerance;
         staggered &= r % 2 == 0 ? rest < tolerance : std::abs(rest - pitch / 2) < tolerance;
     }
@@ -296,7 +284,7 @@ std::optional<Pattern> ringOf(const Places& places, int middle) {
     const auto circle = circleThroughPlaces(places, around);
     if (!circle || circle->radius > 60) return {};
     const double r = circle->radius;
-    const double tolerance = kTolerance + kPerLength * r;
+    const double tolerance = kPatternTolerance + kTolerancePerLength * r;
     for (const int i : around)
         if (std::abs(std::hypot(places[i].x - circle->x, places[i].y - circle->y) - r) > tolerance) return {};
     if (middle >= 0 && std::hypot(places[middle].x - circle->x, places[middle].y - circle->y) > tolerance) return {};

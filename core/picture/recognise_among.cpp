@@ -3,32 +3,21 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <numbers>
 #include <numeric>
 #include <set>
 
+#include "core/base/angle.h"
 #include "core/picture/pattern_fit.h"
 
 namespace punch {
 
 namespace {
 
-constexpr double kRadians = std::numbers::pi / 180;
-constexpr double kTolerance = 0.12;  // mm
-constexpr double kPerLength = 0.004;
-constexpr double kLeastPitch = 0.7;  // mm
 constexpr double kEmptyWeight = 0.6;
 constexpr std::size_t kDirections = 14, kCircles = 40;
 
 using Places = std::vector<FoundPlace>;
 using Members = std::vector<int>;
-
-double along(const FoundPlace& p, double turn) {
-    return std::cos(turn * kRadians) * p.x + std::sin(turn * kRadians) * p.y;
-}
-double across(const FoundPlace& p, double turn) {
-    return -std::sin(turn * kRadians) * p.x + std::cos(turn * kRadians) * p.y;
-}
 
 class Search {
 public:
@@ -79,7 +68,7 @@ std::vector<Direction> directionsOf(const Places& places,
     std::vector<Direction> found;
     for (std::size_t i = 0; i < places.size(); ++i)
         for (const auto& [d, j] : near[i]) {
-            if (d < kLeastPitch) continue;
+            if (d < kLeastPitchOfPins) continue;
             const FoundPlace& q = places[static_cast<std::size_t>(j)];
             double t = std::remainder(std::atan2(q.y - places[i].y, q.x - places[i].x) / kRadians, 180.0);
             const auto same = std::find_if(found.begin(), found.end(), [&](const Direction& o) {
@@ -111,7 +100,7 @@ std::vector<Stretch> stretchesOf(const Places& places, double turn, double pitch
     double last = -1e18;
     for (const int i : order) {
         const double c = across(places[i], turn);
-        if (c - last > 2 * kTolerance) lines.emplace_back();
+        if (c - last > 2 * kPatternTolerance) lines.emplace_back();
         lines.back().push_back(i);
         last = c;
     }
@@ -128,7 +117,8 @@ std::vector<Stretch> stretchesOf(const Places& places, double turn, double pitch
                     const double gap = along(places[line[m]], turn) - at;
                     const double steps = std::round(gap / pitch);
                     if (steps > 3) break;
-                    if (steps < 1 || std::abs(gap - steps * pitch) > kTolerance + kPerLength * gap) continue;
+                    if (steps < 1 || std::abs(gap - steps * pitch) > kPatternTolerance + kTolerancePerLength * gap)
+                        continue;
                     run.push_back(line[m]);
                     at += gap;
                 }
@@ -192,7 +182,8 @@ void tryRows(const Places& places, const Direction& d, Search& search) {
     const std::size_t alone = std::min<std::size_t>(beside.size(), 8);
     for (std::size_t i = 0; i < beside.size(); ++i) {
         const Stretch& s = *beside[i];
-        const double far = kTolerance + kPerLength * (std::abs(s.from - first.from) + std::abs(s.level - first.level));
+        const double far =
+            kPatternTolerance + kTolerancePerLength * (std::abs(s.from - first.from) + std::abs(s.level - first.level));
         if (i < alone) search.consider(add(first.members, s.members));
         all = add(all, s.members);
         if (off(s) < far) inStep = add(inStep, s.members);
@@ -216,7 +207,7 @@ void tryCircles(const Places& places, const std::vector<std::vector<std::pair<do
                 const auto c = circleThroughPlaces(places, {static_cast<int>(i), near[i][a].second, near[i][b].second});
                 if (!c || c->radius < 1.5 || c->radius > 60) continue;
                 Members on, middle;
-                const double tolerance = 1.5 * kTolerance + kPerLength * c->radius;
+                const double tolerance = 1.5 * kPatternTolerance + kTolerancePerLength * c->radius;
                 for (std::size_t k = 0; k < places.size(); ++k) {
                     const double d = std::hypot(places[k].x - c->x, places[k].y - c->y);
                     if (std::abs(d - c->radius) < tolerance) on.push_back(static_cast<int>(k));

@@ -12,7 +12,6 @@ namespace {
 
 double cross(PixelPoint a, PixelPoint b, PixelPoint c) { return (b.x - a.x) * (c.y - a.y) - (b.y - a.y) * (c.x - a.x); }
 
-double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
 
 }  // namespace
 

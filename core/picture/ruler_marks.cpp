@@ -14,10 +14,10 @@ namespace punch {
 namespace {
 
 constexpr int kLeastMarks = 11;
-constexpr double kLean = 0.02;      // standard deviation of how marks lean against square to their row
-constexpr double kLeastDepth = 12;  // grey levels
-constexpr double kAgreeing = 0.03;  // relative, of a step and the file's dpi
-constexpr int kLevels = 9;          // lines across the marks on which their centres are taken
+constexpr double kLean = 0.02;          // standard deviation of how marks lean against square to their row
+constexpr double kLeastMarkDepth = 12;  // grey levels
+constexpr double kAgreeing = 0.03;      // relative, of a step and the file's dpi
+constexpr int kLevels = 9;              // lines across the marks on which their centres are taken
 
 /// The row that the marks stand on: place of mark k, and along the marks.
 struct Row {
@@ -45,7 +45,7 @@ public:
         const double around = std::min(value[0], value[static_cast<std::size_t>(2 * half)]);
         double most = 0;
         for (int i = 0; i <= 2 * half; ++i) most = std::max(most, around - value[static_cast<std::size_t>(i)]);
-        if (most < std::max(kLeastDepth, least_)) return {};
+        if (most < std::max(kLeastMarkDepth, least_)) return {};
         depth_ = most;
         double weight = 0, sum = 0;
         int wide = 0;
@@ -80,7 +80,7 @@ public:
                                               sign_ * seen_.at(x + row.dx, y + row.dy)});
                 const double beside = std::min(sign_ * seen_.at(x - half * row.dx, y - half * row.dy),
                                                sign_ * seen_.at(x + half * row.dx, y + half * row.dy));
-                if (beside - mark > kLeastDepth) {
+                if (beside - mark > kLeastMarkDepth) {
                     out[static_cast<std::size_t>(way)] = t;
                     misses = 0;
                 } else {

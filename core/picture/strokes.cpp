@@ -8,9 +8,9 @@ namespace punch {
 
 namespace {
 
-constexpr int kLeastDepth = 15;     // grey levels a stroke stands out by
-constexpr int kLeastLength = 4;     // pixels
-constexpr double kLeastStep = 3.5;  // pixels
+constexpr int kLeastStrokeDepth = 15;  // grey levels a stroke stands out by
+constexpr int kLeastLength = 4;        // pixels
+constexpr double kLeastStep = 3.5;     // pixels
 constexpr double kMostStep = 10.5;
 constexpr std::size_t kMostStrokes = 60000;
 constexpr double kMostLean = 0.7;  // tangent of how far a ruler may be turned
@@ -22,15 +22,15 @@ void dipsOf(const std::uint8_t* row, int width, std::uint8_t flip, std::uint8_t*
         const int near = std::min(row[x - 2] ^ flip, row[x + 2] ^ flip);
         const int far = std::min(row[x - 3] ^ flip, row[x + 3] ^ flip);
         const int deep = std::max(near, far) - c;
-        dips[x] =
-            static_cast<std::uint8_t>((deep >= kLeastDepth) & (c < (row[x - 1] ^ flip)) & (c <= (row[x + 1] ^ flip)));
+        dips[x] = static_cast<std::uint8_t>((deep >= kLeastStrokeDepth) & (c < (row[x - 1] ^ flip)) &
+                                            (c <= (row[x + 1] ^ flip)));
     }
 }
 
 /// Points in square cells, for the nearest within a small reach.
-class Cells {
+class StrokeCells {
 public:
-    Cells(const std::vector<PixelPoint>& points, double side) : points_(points), side_(side) {
+    StrokeCells(const std::vector<PixelPoint>& points, double side) : points_(points), side_(side) {
         double right = 0, bottom = 0;
         for (const PixelPoint& p : points) {
             right = std::max(right, p.x);
@@ -82,14 +82,14 @@ private:
     std::vector<int> starts_, order_;
 };
 
-struct Chain {
+struct StrokeChain {
     StrokeSeries series;
     std::vector<int> members;
 };
 
 /// On from two neighbours as far as strokes follow; up to two may be missing at a time.
-Chain chainFrom(const std::vector<PixelPoint>& ends, const Cells& cells, int one, int other) {
-    Chain c;
+StrokeChain chainFrom(const std::vector<PixelPoint>& ends, const StrokeCells& cells, int one, int other) {
+    StrokeChain c;
     c.members = {one, other};
     const PixelPoint first = ends[static_cast<std::size_t>(one)];
     PixelPoint last = ends[static_cast<std::size_t>(other)];
@@ -122,10 +122,10 @@ Chain chainFrom(const std::vector<PixelPoint>& ends, const Cells& cells, int one
 std::vector<ThinStroke> strokesDown(const Grey& grey, bool dark) {
     std::vector<ThinStroke> out;
     if (grey.width < 8 || grey.height < 8) return out;
-    struct Trace {
+    struct StrokeTrace {
         int x0, y0, x, y, count;
     };
-    std::vector<Trace> traces;
+    std::vector<StrokeTrace> traces;
     std::vector<int> owner(static_cast<std::size_t>(grey.width), -1);  // by column: the trace that was last there
     std::vector<std::uint8_t> dips(static_cast<std::size_t>(grey.width) + 8, 0);
     const std::uint8_t flip = dark ? 0 : 255;
@@ -150,7 +150,7 @@ std::vector<ThinStroke> strokesDown(const Grey& grey, bool dark) {
                     mine = static_cast<int>(traces.size());
                     traces.push_back({k, y, k, y, 0});
                 }
-                Trace& t = traces[static_cast<std::size_t>(mine)];
+                StrokeTrace& t = traces[static_cast<std::size_t>(mine)];
                 t.x = k;
                 t.y = y;
                 ++t.count;
@@ -158,7 +158,7 @@ std::vector<ThinStroke> strokesDown(const Grey& grey, bool dark) {
             }
         }
     }
-    for (const Trace& t : traces) {
+    for (const StrokeTrace& t : traces) {
         const int length = t.y - t.y0 + 1;
         if (length < kLeastLength || 4 * t.count < 3 * length || std::abs(t.x - t.x0) > kMostLean * length + 1)
             continue;
@@ -174,7 +174,7 @@ std::vector<StrokeSeries> seriesOf(const std::vector<ThinStroke>& strokes, bool 
     for (const bool tops : {true, false}) {
         std::vector<PixelPoint> ends;
         for (const ThinStroke& s : strokes) ends.push_back(tops ? s.top : s.bottom);
-        const Cells cells(ends, 6);
+        const StrokeCells cells(ends, 6);
         std::vector<bool> used(strokes.size());
         std::vector<int> order(strokes.size());
         for (std::size_t i = 0; i < order.size(); ++i) order[i] = static_cast<int>(i);
@@ -182,12 +182,12 @@ std::vector<StrokeSeries> seriesOf(const std::vector<ThinStroke>& strokes, bool 
         for (const int i : order) {
             if (used[static_cast<std::size_t>(i)]) continue;
             const PixelPoint p = ends[static_cast<std::size_t>(i)];
-            Chain best;
+            StrokeChain best;
             cells.within({p.x + kMostStep / 2, p.y}, kMostStep, [&](int j) {
                 const PixelPoint q = ends[static_cast<std::size_t>(j)];
                 const double dx = q.x - p.x, dy = q.y - p.y, d = std::hypot(dx, dy);
                 if (dx <= 0 || std::abs(dy) > kMostLean * dx + 1 || d < kLeastStep || d > kMostStep) return;
-                Chain c = chainFrom(ends, cells, i, j);
+                StrokeChain c = chainFrom(ends, cells, i, j);
                 if (c.series.there > best.series.there) best = std::move(c);
             });
             if (best.series.there < least || best.series.there < 0.7 * best.series.count) continue;

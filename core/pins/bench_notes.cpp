@@ -18,13 +18,13 @@ Pair pairOf(const std::string& a, const std::string& b) { return a < b ? Pair(a,
 constexpr double kOpen = 1e12;
 
 /// All notes of one position; those of any position stand in each.
-using Measured = std::map<Pair, double>;
+using Resistances = std::map<Pair, double>;
 
 bool same(double a, double b) { return std::abs(a - b) <= std::max(kMeterOhms, kTrackShare * std::max(a, b)); }
 
 struct Notes {
     std::vector<std::string> pins, positions;
-    std::vector<Measured> at;  ///< by position
+    std::vector<Resistances> at;  ///< by position
     std::optional<double> between(std::size_t position, const std::string& a, const std::string& b) const {
         const auto it = at[position].find(pairOf(a, b));
         return it == at[position].end() ? std::nullopt : std::optional(it->second);
@@ -270,7 +270,7 @@ RoleProposal proposedRoles(const std::vector<BenchNote>& notes) {
     }
     // A coil: one resistance, whatever the position, and nothing else at its pins.
     std::map<std::string, std::set<std::string>> resistive;
-    for (const Measured& m : n.at)
+    for (const Resistances& m : n.at)
         for (const auto& [pair, ohms] : m)
             if (ohms >= kJoinedOhms && ohms < kOpen) {
                 resistive[pair.first].insert(pair.second);

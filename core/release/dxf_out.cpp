@@ -19,12 +19,12 @@ struct DxfLayer {
     Layer layer;
     int colour;
 };
-constexpr DxfLayer kLayers[] = {
-    {Layer::CutOuts, 7},         {Layer::PlatedHoles, 1},      {Layer::BareHoles, 3},    {Layer::TopCopper, 30},
-    {Layer::InnerCopper, 32},    {Layer::BottomCopper, 34},    {Layer::TopMask, 94},     {Layer::BottomMask, 96},
-    {Layer::TopPaste, 8},        {Layer::BottomPaste, 9},      {Layer::TopSilkscreen, 7}, {Layer::BottomSilkscreen, 8},
-    {Layer::Assembly, 5},        {Layer::Body, 150},           {Layer::Keepouts, 20},    {Layer::TopCourtyard, 122},
-    {Layer::BottomCourtyard, 124}};
+constexpr DxfLayer kLayers[] = {{Layer::CutOuts, 7},        {Layer::PlatedHoles, 1},      {Layer::BareHoles, 3},
+                                {Layer::TopCopper, 30},     {Layer::InnerCopper, 32},     {Layer::BottomCopper, 34},
+                                {Layer::TopMask, 94},       {Layer::BottomMask, 96},      {Layer::TopPaste, 8},
+                                {Layer::BottomPaste, 9},    {Layer::TopSilkscreen, 7},    {Layer::BottomSilkscreen, 8},
+                                {Layer::Assembly, 5},       {Layer::Body, 150},           {Layer::Keepouts, 20},
+                                {Layer::TopCourtyard, 122}, {Layer::BottomCourtyard, 124}};
 
 /// A corner of a closed or open path, and how the way to the next bends: the tangent of a quarter of its angle.
 struct Vertex {
@@ -57,16 +57,17 @@ std::vector<Vertex> around(const RoundedPolygon& shape) {
     return path;
 }
 
-class Drawing {
+class DxfDrawing {
 public:
-    Drawing(DL_Dxf& dxf, DL_WriterA& out) : dxf_(dxf), out_(out) {}
+    DxfDrawing(DL_Dxf& dxf, DL_WriterA& out) : dxf_(dxf), out_(out) {}
 
     void layer(const char* name) { attributes_ = DL_Attributes(name, 256, -1, "BYLAYER", 1.0); }
 
     void draw(const Shape& shape) {
         if (const RoundedPolygon* area = shape.rounded()) {
             if (area->corners.size() == 1)
-                dxf_.writeCircle(out_, {area->corners[0].x.mm(), area->corners[0].y.mm(), 0, area->radius.mm()}, attributes_);
+                dxf_.writeCircle(out_, {area->corners[0].x.mm(), area->corners[0].y.mm(), 0, area->radius.mm()},
+                                 attributes_);
             else
                 path(around(*area), true);
         } else if (const Polygons* rings = shape.polygons()) {
@@ -77,9 +78,10 @@ public:
     }
 
     void words(Point at, const std::string& text, double height) {
-        dxf_.writeText(out_,
-                       DL_TextData(at.x.mm(), at.y.mm(), 0, at.x.mm(), at.y.mm(), 0, height, 1, 0, 1, 2, text, "Standard", 0),
-                       attributes_);
+        dxf_.writeText(
+            out_,
+            DL_TextData(at.x.mm(), at.y.mm(), 0, at.x.mm(), at.y.mm(), 0, height, 1, 0, 1, 2, text, "Standard", 0),
+            attributes_);
     }
 
 private:
@@ -164,12 +166,13 @@ Result<std::string> footprintDxf(const Part& part, const Footprint& f, const Sta
         }
         for (std::string line : stamp.all()) {
             // A line of the format is one line of text.
-            std::replace_if(line.begin(), line.end(), [](char c) { return static_cast<unsigned char>(c) < 0x20; }, ' ');
+            std::replace_if(
+                line.begin(), line.end(), [](char c) { return static_cast<unsigned char>(c) < 0x20; }, ' ');
             out->comment(line.c_str());
         }
         writeHead(dxf, *out);
         out->sectionEntities();
-        Drawing drawing(dxf, *out);
+        DxfDrawing drawing(dxf, *out);
         for (const DxfLayer& l : kLayers) {
             drawing.layer(layerWords(l.layer));
             for (const Shape& shape : artwork(part, f, l.layer)) drawing.draw(shape);

@@ -17,14 +17,15 @@
 namespace punch {
 namespace {
 
-std::string mm(Length l) { return fmt::format("{:.6f}", l.mm() + 0.0); }
+std::string ipcMm(Length l) { return fmt::format("{:.6f}", l.mm() + 0.0); }
 std::string degrees(Angle a) {
     double d = std::fmod(a.degrees(), 360);
     if (d < 0) d += 360;
     return fmt::format("{:.6f}", d >= 359.9999995 ? 0.0 : d);
 }
 
-pugi::xml_node add(pugi::xml_node to, const char* name, std::initializer_list<std::pair<const char*, std::string>> attributes = {}) {
+pugi::xml_node add(pugi::xml_node to, const char* name,
+                   std::initializer_list<std::pair<const char*, std::string>> attributes = {}) {
     pugi::xml_node node = to.append_child(name);
     for (const auto& [key, value] : attributes) node.append_attribute(key) = value.c_str();
     return node;
@@ -94,12 +95,18 @@ private:
         add(logistic, "Enterprise", {{"id", "UNKNOWN"}, {"code", "NONE"}});
         add(logistic, "Person", {{"name", "UNKNOWN"}, {"enterpriseRef", "UNKNOWN"}, {"roleRef", "Owner"}});
         pugi::xml_node history = add(root, "HistoryRecord",
-                                     {{"number", "1"}, {"origination", "2000-01-01T00:00:00"}, {"software", "Punchbit"}, {"lastChange", "2000-01-01T00:00:00"}});
+                                     {{"number", "1"},
+                                      {"origination", "2000-01-01T00:00:00"},
+                                      {"software", "Punchbit"},
+                                      {"lastChange", "2000-01-01T00:00:00"}});
         std::string words;
         for (const std::string& line : stamp_.all()) words += (words.empty() ? "" : "; ") + line;
         if (words.empty()) words = part_.name;
-        pugi::xml_node revision = add(history, "FileRevision", {{"fileRevisionId", stamp_.revision.empty() ? "1" : stamp_.revision}, {"comment", words}});
-        pugi::xml_node package = add(revision, "SoftwarePackage", {{"name", "Punchbit"}, {"revision", kVersion}, {"vendor", "Punchbit"}});
+        pugi::xml_node revision =
+            add(history, "FileRevision",
+                {{"fileRevisionId", stamp_.revision.empty() ? "1" : stamp_.revision}, {"comment", words}});
+        pugi::xml_node package =
+            add(revision, "SoftwarePackage", {{"name", "Punchbit"}, {"revision", kVersion}, {"vendor", "Punchbit"}});
         add(package, "Certification", {{"certificationStatus", "SELFTEST"}});
     }
 
@@ -123,17 +130,26 @@ private:
             const Part& part = package.first;
             if (!isBought(part.kind)) continue;
             const char* category = part.kind == PartKind::Loose ? "MECHANICAL" : "ELECTRICAL";
-            pugi::xml_node item = add(bom, "BomItem", {{"OEMDesignNumberRef", name},
-                                                       {"quantity", std::to_string(std::count(packageOf_.begin(), packageOf_.end(), name))},
-                                                       {"pinCount", std::to_string(package.second->pads.size())},
-                                                       {"category", category},
-                                                       {"description", part.description}});
+            pugi::xml_node item =
+                add(bom, "BomItem",
+                    {{"OEMDesignNumberRef", name},
+                     {"quantity", std::to_string(std::count(packageOf_.begin(), packageOf_.end(), name))},
+                     {"pinCount", std::to_string(package.second->pads.size())},
+                     {"category", category},
+                     {"description", part.description}});
             for (std::size_t i = 0; i < components_.size(); ++i)
                 if (packageOf_[i] == name)
-                    add(item, "RefDes", {{"name", components_[i].designator}, {"packageRef", name}, {"populate", "true"}, {"layerRef", sideOf(components_[i])}});
+                    add(item, "RefDes",
+                        {{"name", components_[i].designator},
+                         {"packageRef", name},
+                         {"populate", "true"},
+                         {"layerRef", sideOf(components_[i])}});
             pugi::xml_node characteristics = add(item, "Characteristics", {{"category", category}});
             if (!part.value.empty())
-                add(characteristics, "Textual", {{"definitionSource", "OEM"}, {"textualCharacteristicName", "VALUE"}, {"textualCharacteristicValue", part.value}});
+                add(characteristics, "Textual",
+                    {{"definitionSource", "OEM"},
+                     {"textualCharacteristicName", "VALUE"},
+                     {"textualCharacteristicValue", part.value}});
         }
     }
 
@@ -141,7 +157,8 @@ private:
     static const char* sideOf(const IpcComponent& c) { return c.frame.mirrored ? "BOTTOM_COPPER" : "TOP_COPPER"; }
 
     void fill(pugi::xml_node content) {
-        add(content, "FunctionMode", {{"mode", "USERDEF"}, {"level", "1"}, {"comment", board_.name.empty() ? "land pattern" : "trial board"}});
+        add(content, "FunctionMode",
+            {{"mode", "USERDEF"}, {"level", "1"}, {"comment", board_.name.empty() ? "land pattern" : "trial board"}});
         add(content, "StepRef", {{"name", step()}});
         for (const LayerRow& row : kRows) add(content, "LayerRef", {{"name", row.name}});
         for (const char* drill : {"PLATED_HOLES", "BARE_HOLES"}) add(content, "LayerRef", {{"name", drill}});
@@ -174,13 +191,21 @@ private:
 
     std::string primitiveOf(const Land& land) {
         switch (land.shape) {
-            case LandShape::Round: return primitive("Circle", {{"diameter", mm(land.width)}});
-            case LandShape::Square: return primitive("RectCenter", {{"width", mm(land.width)}, {"height", mm(land.width)}});
-            case LandShape::Rectangle: return primitive("RectCenter", {{"width", mm(land.width)}, {"height", mm(land.length)}});
-            case LandShape::Oval: return primitive("Oval", {{"width", mm(land.width)}, {"height", mm(land.length)}});
+            case LandShape::Round: return primitive("Circle", {{"diameter", ipcMm(land.width)}});
+            case LandShape::Square:
+                return primitive("RectCenter", {{"width", ipcMm(land.width)}, {"height", ipcMm(land.width)}});
+            case LandShape::Rectangle:
+                return primitive("RectCenter", {{"width", ipcMm(land.width)}, {"height", ipcMm(land.length)}});
+            case LandShape::Oval:
+                return primitive("Oval", {{"width", ipcMm(land.width)}, {"height", ipcMm(land.length)}});
             case LandShape::RoundedRectangle:
-                return primitive("RectRound", {{"width", mm(land.width)}, {"height", mm(land.length)}, {"radius", mm(land.corner)},
-                                               {"upperRight", "true"}, {"upperLeft", "true"}, {"lowerRight", "true"}, {"lowerLeft", "true"}});
+                return primitive("RectRound", {{"width", ipcMm(land.width)},
+                                               {"height", ipcMm(land.length)},
+                                               {"radius", ipcMm(land.corner)},
+                                               {"upperRight", "true"},
+                                               {"upperLeft", "true"},
+                                               {"lowerRight", "true"},
+                                               {"lowerLeft", "true"}});
             case LandShape::Octagon: {
                 // By the length from corner to corner; ours is across its flats.
                 const double side = land.width.mm() / std::cos(std::acos(-1.0) / 8);
@@ -189,11 +214,11 @@ private:
             case LandShape::Polygon: break;
         }
         const Rect box = boundsOf(copperShape(land));
-        return primitive("RectCenter", {{"width", mm(box.width())}, {"height", mm(box.height())}});
+        return primitive("RectCenter", {{"width", ipcMm(box.width())}, {"height", ipcMm(box.height())}});
     }
 
     std::string line(Length width) {
-        const std::string key = mm(width);
+        const std::string key = ipcMm(width);
         const auto [it, fresh] = lines_.emplace(key, "");
         if (fresh) it->second = fmt::format("LINE_{}", lines_.size());
         return it->second;
@@ -202,9 +227,10 @@ private:
     static void polygon(pugi::xml_node to, const char* name, const std::vector<Point>& ring, bool closed) {
         if (ring.empty()) return;
         pugi::xml_node node = add(to, name);
-        add(node, "PolyBegin", {{"x", mm(ring[0].x)}, {"y", mm(ring[0].y)}});
-        for (std::size_t i = 1; i < ring.size(); ++i) add(node, "PolyStepSegment", {{"x", mm(ring[i].x)}, {"y", mm(ring[i].y)}});
-        if (closed) add(node, "PolyStepSegment", {{"x", mm(ring[0].x)}, {"y", mm(ring[0].y)}});
+        add(node, "PolyBegin", {{"x", ipcMm(ring[0].x)}, {"y", ipcMm(ring[0].y)}});
+        for (std::size_t i = 1; i < ring.size(); ++i)
+            add(node, "PolyStepSegment", {{"x", ipcMm(ring[i].x)}, {"y", ipcMm(ring[i].y)}});
+        if (closed) add(node, "PolyStepSegment", {{"x", ipcMm(ring[0].x)}, {"y", ipcMm(ring[0].y)}});
     }
 
     /// A shape as a feature: what is round as a circle, the rest as a contour or a line.
@@ -212,8 +238,9 @@ private:
         pugi::xml_node features = add(set, "Features");
         const RoundedPolygon* area = shape.rounded();
         if (area != nullptr && area->corners.size() == 1) {
-            add(features, "Location", {{"x", mm(area->corners[0].x)}, {"y", mm(area->corners[0].y)}});
-            add(features, "StandardPrimitiveRef", {{"id", primitive("Circle", {{"diameter", mm(2.0 * area->radius)}})}});
+            add(features, "Location", {{"x", ipcMm(area->corners[0].x)}, {"y", ipcMm(area->corners[0].y)}});
+            add(features, "StandardPrimitiveRef",
+                {{"id", primitive("Circle", {{"diameter", ipcMm(2.0 * area->radius)}})}});
             return;
         }
         add(features, "Location", {{"x", "0.000000"}, {"y", "0.000000"}});
@@ -234,7 +261,9 @@ private:
     // ---------------------------------------------------------------- the board
 
     static const char* layerOf(CopperLayer layer) {
-        return layer == CopperLayer::Top ? "TOP_COPPER" : layer == CopperLayer::Inner ? "INNER_COPPER" : "BOTTOM_COPPER";
+        return layer == CopperLayer::Top     ? "TOP_COPPER"
+               : layer == CopperLayer::Inner ? "INNER_COPPER"
+                                             : "BOTTOM_COPPER";
     }
 
     /// A padstack for each different one of hole and lands.
@@ -242,7 +271,8 @@ private:
         std::string key = fmt::format("{} {} {}", c.hole.nm(), c.slotLength.nm(), c.slotTurn.degrees());
         for (const CopperLayer layer : kCopperLayers) {
             const Land& l = landOn(c, layer);
-            key += l.there() ? fmt::format("|{} {} {}", primitiveOf(l), (l.at.x - c.at.x).nm(), (l.at.y - c.at.y).nm()) : "|";
+            key += l.there() ? fmt::format("|{} {} {}", primitiveOf(l), (l.at.x - c.at.x).nm(), (l.at.y - c.at.y).nm())
+                             : "|";
         }
         const auto [it, fresh] = stacks_.emplace(key, std::pair{std::string(), &c});
         if (fresh) it->second.first = fmt::format("PADSTACK_{}", stacks_.size());
@@ -254,13 +284,19 @@ private:
             const Conductor& c = *stack.second;
             pugi::xml_node def = add(step, "PadStackDef", {{"name", stack.first}});
             if (c.hole > Length())
-                add(def, "PadstackHoleDef", {{"name", "HOLE"}, {"diameter", mm(c.hole)}, {"platingStatus", "PLATED"},
-                                             {"plusTol", mm(c.holeLargest - c.hole)}, {"minusTol", mm(Length())}, {"x", mm(Length())}, {"y", mm(Length())}});
+                add(def, "PadstackHoleDef",
+                    {{"name", "HOLE"},
+                     {"diameter", ipcMm(c.hole)},
+                     {"platingStatus", "PLATED"},
+                     {"plusTol", ipcMm(c.holeLargest - c.hole)},
+                     {"minusTol", ipcMm(Length())},
+                     {"x", ipcMm(Length())},
+                     {"y", ipcMm(Length())}});
             for (const CopperLayer layer : kCopperLayers) {
                 const Land& l = landOn(c, layer);
                 if (!l.there()) continue;
                 pugi::xml_node pad = add(def, "PadstackPadDef", {{"layerRef", layerOf(layer)}, {"padUse", "REGULAR"}});
-                add(pad, "Location", {{"x", mm(l.at.x - c.at.x)}, {"y", mm(l.at.y - c.at.y)}});
+                add(pad, "Location", {{"x", ipcMm(l.at.x - c.at.x)}, {"y", ipcMm(l.at.y - c.at.y)}});
                 add(pad, "StandardPrimitiveRef", {{"id", primitiveOf(l)}});
             }
         }
@@ -271,9 +307,12 @@ private:
         add(ecad, "CadHeader", {{"units", "MILLIMETER"}});
         pugi::xml_node data = add(ecad, "CadData");
         for (const LayerRow& row : kRows)
-            add(data, "Layer", {{"name", row.name}, {"layerFunction", row.function}, {"side", row.side}, {"polarity", "POSITIVE"}});
+            add(data, "Layer",
+                {{"name", row.name}, {"layerFunction", row.function}, {"side", row.side}, {"polarity", "POSITIVE"}});
         for (const char* drill : {"PLATED_HOLES", "BARE_HOLES"}) {
-            pugi::xml_node layer = add(data, "Layer", {{"name", drill}, {"layerFunction", "DRILL"}, {"side", "ALL"}, {"polarity", "POSITIVE"}});
+            pugi::xml_node layer =
+                add(data, "Layer",
+                    {{"name", drill}, {"layerFunction", "DRILL"}, {"side", "ALL"}, {"polarity", "POSITIVE"}});
             add(layer, "Span", {{"fromLayer", "TOP_COPPER"}, {"toLayer", "BOTTOM_COPPER"}});
         }
         pugi::xml_node step = add(data, "Step", {{"name", this->step()}});
@@ -283,7 +322,7 @@ private:
                 if (!c.outlined) (void)padstack(c);
         }
         writeStacks(step);
-        add(step, "Datum", {{"x", mm(Length())}, {"y", mm(Length())}});
+        add(step, "Datum", {{"x", ipcMm(Length())}, {"y", ipcMm(Length())}});
         pugi::xml_node profile = add(step, "Profile");
         const Polygons rings = board_.rings.empty() ? polygonsOf(rectangleRing(board_.outline)) : board_.rings;
         for (std::size_t i = 0; i < rings.size(); ++i) polygon(profile, i == 0 ? "Polygon" : "Cutout", rings[i], true);
@@ -291,13 +330,17 @@ private:
         for (std::size_t i = 0; i < components_.size(); ++i) {
             const IpcComponent& c = components_[i];
             if (!isPlaced(c.part->kind)) continue;
-            pugi::xml_node component = add(step, "Component", {{"refDes", c.designator}, {"packageRef", packageOf_[i]}, {"layerRef", sideOf(c)},
-                                                               {"part", packageOf_[i]}, {"mountType", throughHoles(*c.footprint) ? "THMT" : "SMT"}});
+            pugi::xml_node component = add(step, "Component",
+                                           {{"refDes", c.designator},
+                                            {"packageRef", packageOf_[i]},
+                                            {"layerRef", sideOf(c)},
+                                            {"part", packageOf_[i]},
+                                            {"mountType", throughHoles(*c.footprint) ? "THMT" : "SMT"}});
             if (c.frame.turn != Angle() || c.frame.mirrored) {
                 pugi::xml_node xform = add(component, "Xform", {{"rotation", degrees(c.frame.turn)}});
                 if (c.frame.mirrored) xform.append_attribute("mirror") = "true";
             }
-            add(component, "Location", {{"x", mm(c.frame.at.x)}, {"y", mm(c.frame.at.y)}});
+            add(component, "Location", {{"x", ipcMm(c.frame.at.x)}, {"y", ipcMm(c.frame.at.y)}});
         }
         layers(step);
     }
@@ -311,23 +354,27 @@ private:
     }
 
     void writePackage(pugi::xml_node step, const std::string& name, const Part& part, const Footprint& f) {
-        pugi::xml_node package = add(step, "Package", {{"name", name}, {"type", "OTHER"}, {"pinOne", f.pads.empty() ? "" : f.pads.front().number},
-                                                       {"pinOneOrientation", "OTHER"}});
+        pugi::xml_node package = add(step, "Package",
+                                     {{"name", name},
+                                      {"type", "OTHER"},
+                                      {"pinOne", f.pads.empty() ? "" : f.pads.front().number},
+                                      {"pinOneOrientation", "OTHER"}});
         if (f.body) {
-            package.append_attribute("height") = mm(f.body->height + part.body.standoff).c_str();
+            package.append_attribute("height") = ipcMm(f.body->height + part.body.standoff).c_str();
             package.append_attribute("comment") = part.description.c_str();
             pugi::xml_node outline = add(package, "Outline");
             polygon(outline, "Polygon", f.body->ring(), true);
             add(outline, "LineDescRef", {{"id", line(Length::fromMm(0.1))}});
-            add(package, "PickupPoint", {{"x", mm(pickPoint(f).x)}, {"y", mm(pickPoint(f).y)}});
+            add(package, "PickupPoint", {{"x", ipcMm(pickPoint(f).x)}, {"y", ipcMm(pickPoint(f).y)}});
         }
         pugi::xml_node lands = add(package, "LandPattern");
         const auto pad = [&](const Conductor& c) {
             const Land& land = shownLand(c);
             pugi::xml_node node = add(lands, "Pad", {{"padstackDefRef", padstack(c)}});
             // A turned land is turned as a whole; its padstack lies along its own axes.
-            if (land.turn.degrees() != 0 && land.shape != LandShape::Round) add(node, "Xform", {{"rotation", degrees(land.turn)}});
-            add(node, "Location", {{"x", mm(c.at.x)}, {"y", mm(c.at.y)}});
+            if (land.turn.degrees() != 0 && land.shape != LandShape::Round)
+                add(node, "Xform", {{"rotation", degrees(land.turn)}});
+            add(node, "Location", {{"x", ipcMm(c.at.x)}, {"y", ipcMm(c.at.y)}});
             add(node, "StandardPrimitiveRef", {{"id", primitiveOf(land)}});
             add(node, "PinRef", {{"pin", c.number}});
         };
@@ -342,12 +389,13 @@ private:
             if (pin != nullptr && !pin->names.empty()) node.append_attribute("name") = pin->names.front().c_str();
             node.append_attribute("type") = p.hole > Length() ? "THRU" : "SURFACE";
             node.append_attribute("electricalType") = pin != nullptr ? electrical(pin->kind) : "UNDEFINED";
-            add(node, "Location", {{"x", mm(p.at.x)}, {"y", mm(p.at.y)}});
+            add(node, "Location", {{"x", ipcMm(p.at.x)}, {"y", ipcMm(p.at.y)}});
             const Length lead = p.leadRound ? p.leadX : max(p.leadX, p.leadY);
             add(node, "StandardPrimitiveRef",
                 {{"id", p.leadRound || lead <= Length()
-                            ? primitive("Circle", {{"diameter", mm(max(lead, Length::fromMm(0.1)))}})
-                            : primitive("RectCenter", {{"width", mm(max(p.leadX, Length::fromMm(0.01)))}, {"height", mm(max(p.leadY, Length::fromMm(0.01)))}})}});
+                            ? primitive("Circle", {{"diameter", ipcMm(max(lead, Length::fromMm(0.1)))}})
+                            : primitive("RectCenter", {{"width", ipcMm(max(p.leadX, Length::fromMm(0.01)))},
+                                                       {"height", ipcMm(max(p.leadY, Length::fromMm(0.01)))}})}});
         }
     }
 
@@ -380,13 +428,21 @@ private:
                 const Point middle = boundsOf(area).middle();
                 pugi::xml_node set = add(layer, "Set");
                 if (area.corners.size() == 1) {
-                    add(set, "Hole", {{"name", fmt::format("H{}", ++number)}, {"diameter", mm(2.0 * area.radius)},
-                                      {"platingStatus", plated ? "PLATED" : "NONPLATED"}, {"plusTol", mm(plated ? part_.rules.platedTolerance : part_.rules.bareTolerance)},
-                                      {"minusTol", mm(Length())}, {"x", mm(middle.x)}, {"y", mm(middle.y)}});
+                    add(set, "Hole",
+                        {{"name", fmt::format("H{}", ++number)},
+                         {"diameter", ipcMm(2.0 * area.radius)},
+                         {"platingStatus", plated ? "PLATED" : "NONPLATED"},
+                         {"plusTol", ipcMm(plated ? part_.rules.platedTolerance : part_.rules.bareTolerance)},
+                         {"minusTol", ipcMm(Length())},
+                         {"x", ipcMm(middle.x)},
+                         {"y", ipcMm(middle.y)}});
                     continue;
                 }
-                pugi::xml_node slot = add(set, "SlotCavity", {{"name", fmt::format("H{}", ++number)}, {"platingStatus", plated ? "PLATED" : "NONPLATED"},
-                                                              {"plusTol", mm(Length())}, {"minusTol", mm(Length())}});
+                pugi::xml_node slot = add(set, "SlotCavity",
+                                          {{"name", fmt::format("H{}", ++number)},
+                                           {"platingStatus", plated ? "PLATED" : "NONPLATED"},
+                                           {"plusTol", ipcMm(Length())},
+                                           {"minusTol", ipcMm(Length())}});
                 add(slot, "Location", {{"x", "0.000000"}, {"y", "0.000000"}});
                 pugi::xml_node outline = add(slot, "Outline");
                 polygon(outline, "Polygon", outlineOf(area, Length::fromUm(1)), true);

@@ -11,6 +11,7 @@
 
 #include "core/artwork/artwork.h"
 #include "core/geometry/shapes.h"
+#include "core/release/cairo_text.h"
 #include "core/version.h"
 
 namespace punch {
@@ -18,11 +19,6 @@ namespace {
 
 // `kBeside`: room for the upright test length.
 constexpr double kMargin = 12, kGap = 6, kRuler = 5, kBeside = 9, kPointsPerMm = 72 / 25.4;
-
-cairo_status_t keep(void* to, const unsigned char* bytes, unsigned int count) {
-    static_cast<std::string*>(to)->append(reinterpret_cast<const char*>(bytes), count);
-    return CAIRO_STATUS_SUCCESS;
-}
 
 /// A part's place on a page, mm from the page's upper left corner, y down.
 struct Cell {
@@ -118,8 +114,8 @@ private:
         words(x, y + 5,
               options_.printedX == kPaperTestLength && options_.printedY == kPaperTestLength
                   ? fmt::format("Punchbit {}, 1:1, not corrected for a printer", kVersion)
-                  : fmt::format("Punchbit {}, 1:1, corrected for a printer that makes {:g} x {:g} mm of {:g}", kVersion, options_.printedX,
-                                options_.printedY, kPaperTestLength),
+                  : fmt::format("Punchbit {}, 1:1, corrected for a printer that makes {:g} x {:g} mm of {:g}", kVersion,
+                                options_.printedX, options_.printedY, kPaperTestLength),
               2);
     }
 
@@ -266,7 +262,7 @@ Result<std::string> paperPdf(const std::vector<PaperPart>& parts, const PaperOpt
     if (!pages) return tl::make_unexpected(pages.error());
     std::string out;
     cairo_surface_t* surface =
-        cairo_pdf_surface_create_for_stream(keep, &out, o.pageWidth * kPointsPerMm, o.pageHeight * kPointsPerMm);
+        cairo_pdf_surface_create_for_stream(appendToString, &out, o.pageWidth * kPointsPerMm, o.pageHeight * kPointsPerMm);
     cairo_pdf_surface_set_metadata(surface, CAIRO_PDF_METADATA_TITLE, parts.front().part->name.c_str());
     // The same part gives the same bytes.
     cairo_pdf_surface_set_metadata(surface, CAIRO_PDF_METADATA_CREATE_DATE, "2000-01-01T00:00:00Z");

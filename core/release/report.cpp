@@ -45,8 +45,7 @@ const char* classOf(GaugeState state) {
     }
 }
 
-bool isNumber(const std::string& cell) { return !cell.empty() && cell[0] == '#'; }
-std::string withoutMark(const std::string& cell) { return safe(isNumber(cell) && cell.size() > 1 ? cell.substr(1) : cell == "#" ? "" : cell); }
+std::string withoutMark(const std::string& cell) { return safe(isNumberCell(cell) && cell.size() > 1 ? cell.substr(1) : cell == "#" ? "" : cell); }
 
 /// Bytes as text that stands in a page (RFC 4648).
 std::string base64(const std::string& bytes) {
@@ -63,12 +62,12 @@ void table(const ReportTable& t, std::string& out) {
     if (!t.rows.empty()) {
         out += "<table><tr>";
         for (const std::string& h : t.heads)
-            out += fmt::format("<th{}>{}</th>", isNumber(h) ? " class=\"n\"" : "", h == "#" ? "#" : withoutMark(h));
+            out += fmt::format("<th{}>{}</th>", isNumberCell(h) ? " class=\"n\"" : "", h == "#" ? "#" : withoutMark(h));
         out += "</tr>\n";
         for (const ReportRow& row : t.rows) {
             out += "<tr>";
             for (const std::string& c : row.cells)
-                out += (isNumber(c) ? "<td class=\"n\">" : row.state ? fmt::format("<td class=\"{}\">", classOf(*row.state)) : "<td>") +
+                out += (isNumberCell(c) ? "<td class=\"n\">" : row.state ? fmt::format("<td class=\"{}\">", classOf(*row.state)) : "<td>") +
                        withoutMark(c) + "</td>";
             out += "</tr>\n";
         }

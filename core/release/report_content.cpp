@@ -16,8 +16,8 @@
 namespace punch {
 namespace {
 
-std::string mm(Length l, int digits = 3) { return fmt::format("{:.{}f}", l.mm() + 0.0, digits); }
-std::string doubt(const std::optional<Length>& l) { return l ? "± " + mm(*l) : "loose"; }
+std::string mmText(Length l, int digits = 3) { return fmt::format("{:.{}f}", l.mm() + 0.0, digits); }
+std::string doubt(const std::optional<Length>& l) { return l ? "± " + mmText(*l) : "loose"; }
 
 ReportTable approvals(const Part& part) {
     ReportTable t{
@@ -52,16 +52,17 @@ ReportTable coordinates(const Footprint& f) {
     for (const Pad& p : f.pads) {
         const Land& land = shownLand(p);
         const std::string hole = p.hole <= Length()        ? "none"
-                                 : p.slotLength > Length() ? mm(p.hole, 2) + " x " + mm(p.slotLength, 2)
-                                                           : mm(p.hole, 2);
+                                 : p.slotLength > Length() ? mmText(p.hole, 2) + " x " + mmText(p.slotLength, 2)
+                                                           : mmText(p.hole, 2);
         const std::string copper =
-            land.width == land.length ? mm(land.width, 2) : mm(land.width, 2) + " x " + mm(land.length, 2);
-        t.rows.push_back({{p.number, "#" + mm(p.at.x), "#" + doubt(p.doubt.x), "#" + mm(p.at.y), "#" + doubt(p.doubt.y),
-                           "#" + hole, "#" + copper}});
+            land.width == land.length ? mmText(land.width, 2) : mmText(land.width, 2) + " x " + mmText(land.length, 2);
+        t.rows.push_back({{p.number, "#" + mmText(p.at.x), "#" + doubt(p.doubt.x), "#" + mmText(p.at.y),
+                           "#" + doubt(p.doubt.y), "#" + hole, "#" + copper}});
     }
     for (const BareHole& h : f.bareHoles)
-        t.rows.push_back({{h.name, "#" + mm(h.at.x), "#" + doubt(h.doubt.x), "#" + mm(h.at.y), "#" + doubt(h.doubt.y),
-                           "#" + mm(h.size, 2), h.plated ? "#" + mm(h.land.width, 2) : "#bare"}});
+        t.rows.push_back(
+            {{h.name, "#" + mmText(h.at.x), "#" + doubt(h.doubt.x), "#" + mmText(h.at.y), "#" + doubt(h.doubt.y),
+              "#" + mmText(h.size, 2), h.plated ? "#" + mmText(h.land.width, 2) : "#bare"}});
     return t;
 }
 
@@ -75,7 +76,8 @@ void holes(const Part& part, const Footprint& f, std::vector<ReportTable>& out) 
                       {}};
         for (const Chain* chain : {&lead.holeChain, &lead.landChain})
             for (const ChainStep& s : *chain)
-                t.rows.push_back({{s.label, s.value ? "#" + mm(*s.value) : "#", fill(s.detail, s.of, Unit::Mm, 3)}});
+                t.rows.push_back(
+                    {{s.label, s.value ? "#" + mmText(*s.value) : "#", fill(s.detail, s.of, Unit::Mm, 3)}});
         out.push_back(std::move(t));
     }
     ReportTable shared{"Holes that several makes share",
@@ -84,9 +86,9 @@ void holes(const Part& part, const Footprint& f, std::vector<ReportTable>& out) 
                        {},
                        {}};
     for (const JoinedHole& j : f.joined)
-        shared.rows.push_back(
-            {{j.name, nameOf(j.kind), "#" + mm(j.size, 2) + (j.length > Length() ? " x " + mm(j.length, 2) : ""),
-              "#" + mm(j.apart), j.why}});
+        shared.rows.push_back({{j.name, nameOf(j.kind),
+                                "#" + mmText(j.size, 2) + (j.length > Length() ? " x " + mmText(j.length, 2) : ""),
+                                "#" + mmText(j.apart), j.why}});
     for (const MakeFit& m : f.makeFits)
         shared.after.push_back(m.name + ": " +
                                (m.why.empty() ? fmt::format("{:.2f} % drop in", 100 * m.dropIn.share) : m.why));
@@ -106,9 +108,9 @@ ReportTable voltage(const Part& part, const Footprint& f) {
                   {}};
     for (std::size_t i = 0; i < f.voltages.size() && i < kShown; ++i) {
         const VoltagePair& v = f.voltages[i];
-        t.rows.push_back(
-            {{featureWords(part, v.a) + " and " + featureWords(part, v.b), fmt::format("#{:.0f}", v.peak.volts()),
-              "#" + mm(v.gap, 2), "#" + mm(v.way, 2), v.refused.empty() ? "#" + mm(v.needed, 2) : v.refused}});
+        t.rows.push_back({{featureWords(part, v.a) + " and " + featureWords(part, v.b),
+                           fmt::format("#{:.0f}", v.peak.volts()), "#" + mmText(v.gap, 2), "#" + mmText(v.way, 2),
+                           v.refused.empty() ? "#" + mmText(v.needed, 2) : v.refused}});
     }
     if (f.voltages.size() > kShown)
         t.after.push_back(fmt::format("and {} pairs with more to spare", f.voltages.size() - kShown));

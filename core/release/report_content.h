@@ -16,6 +16,7 @@
 namespace punch {
 
 /// Cells and heads that begin with '#' are numbers.
+inline bool isNumberCell(const std::string& cell) { return !cell.empty() && cell[0] == '#'; }
 struct ReportRow {
     std::vector<std::string> cells;
     std::optional<GaugeState> state = {};  ///< colours the row, beside its word

@@ -12,8 +12,7 @@ namespace {
 
 constexpr std::uint32_t kRule = 0xC3CCC8, kGoInk = 0x2E7D4F, kWatchInk = 0x9A6608;
 
-bool isNumber(const std::string& cell) { return !cell.empty() && cell[0] == '#'; }
-std::string plain(const std::string& cell) { return isNumber(cell) ? cell.substr(1) : cell; }
+std::string plain(const std::string& cell) { return isNumberCell(cell) ? cell.substr(1) : cell; }
 
 }  // namespace
 
@@ -84,7 +83,7 @@ void Pages::table(const ReportTable& t, std::size_t most) {
         std::vector<std::vector<std::string>> lines;
         std::size_t high = 1;
         for (std::size_t i = 0; i < cells.size() && i < t.widths.size(); ++i) {
-            font(kSize, head, isNumber(cells[i]) && !head);
+            font(kSize, head, isNumberCell(cells[i]) && !head);
             lines.push_back(wrapped(plain(cells[i]), t.widths[i] * kInner - 1.5));
             high = std::max(high, lines.back().size());
         }
@@ -92,12 +91,12 @@ void Pages::table(const ReportTable& t, std::size_t most) {
         double x = kLeft;
         for (std::size_t i = 0; i < lines.size(); ++i) {
             const double w = t.widths[i] * kInner;
-            font(kSize, head, isNumber(cells[i]) && !head);
-            colour(head ? kQuietGrey : state && !isNumber(cells[i]) ? colourOf(*state) : palette::kInk);
+            font(kSize, head, isNumberCell(cells[i]) && !head);
+            colour(head ? kQuietGrey : state && !isNumberCell(cells[i]) ? colourOf(*state) : palette::kInk);
             for (std::size_t k = 0; k < lines[i].size(); ++k)
                 // Words beside a number stand a little off it.
-                words(isNumber(cells[i]) ? x + w - 1.5 - widthOf(lines[i][k])
-                                         : x + (i > 0 && isNumber(cells[i - 1]) ? 1.5 : 0),
+                words(isNumberCell(cells[i]) ? x + w - 1.5 - widthOf(lines[i][k])
+                                         : x + (i > 0 && isNumberCell(cells[i - 1]) ? 1.5 : 0),
                       y + kLine * static_cast<double>(k + 1) - 0.8, lines[i][k]);
             x += w;
         }

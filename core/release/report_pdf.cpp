@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "core/artwork/palette.h"
+#include "core/release/cairo_text.h"
 #include "core/release/report_drawing.h"
 
 namespace punch {
@@ -13,16 +14,11 @@ namespace {
 
 using namespace report;
 
-cairo_status_t keep(void* to, const unsigned char* bytes, unsigned int count) {
-    static_cast<std::string*>(to)->append(reinterpret_cast<const char*>(bytes), count);
-    return CAIRO_STATUS_SUCCESS;
-}
-
 /// With long tables cut to so many lines; how many pages that makes.
 int drawAll(const Part& part, const Footprint& f, const ReportContent& content, std::size_t most, bool pictures,
             std::string& out, cairo_status_t& status) {
     cairo_surface_t* surface =
-        cairo_pdf_surface_create_for_stream(keep, &out, kWidth * kPointsPerMm, kHeight * kPointsPerMm);
+        cairo_pdf_surface_create_for_stream(appendToString, &out, kWidth * kPointsPerMm, kHeight * kPointsPerMm);
     cairo_pdf_surface_set_metadata(surface, CAIRO_PDF_METADATA_TITLE, (content.name + ", footprint report").c_str());
     // The same part gives the same bytes.
     cairo_pdf_surface_set_metadata(surface, CAIRO_PDF_METADATA_CREATE_DATE, "2000-01-01T00:00:00Z");

@@ -13,8 +13,8 @@
 namespace punch {
 namespace {
 
-std::string mm(Length l) { return csvMm(l); }
-std::string mm(const std::optional<Length>& l) { return l ? csvMm(*l) : "loose"; }
+std::string cellMm(Length l) { return csvMm(l); }
+std::string cellMm(const std::optional<Length>& l) { return l ? csvMm(*l) : "loose"; }
 
 /// Whatever is no number would be written as one.
 Result<void> allPlaced(const Footprint& f) {
@@ -30,16 +30,17 @@ Result<void> allPlaced(const Footprint& f) {
 }
 
 /// SVG's y points down; the sheet's up.
-class Drawing {
+class SvgDrawing {
 public:
-    Drawing(const Rect& view, const std::string& title, const std::vector<std::string>& says) {
+    SvgDrawing(const Rect& view, const std::string& title, const std::vector<std::string>& says) {
         svg_ = doc_.append_child("svg");
         svg_.append_attribute("xmlns") = "http://www.w3.org/2000/svg";
         svg_.append_attribute("version") = "1.1";
-        svg_.append_attribute("width") = (mm(view.width()) + "mm").c_str();
-        svg_.append_attribute("height") = (mm(view.height()) + "mm").c_str();
-        svg_.append_attribute("viewBox") =
-            fmt::format("{} {} {} {}", mm(view.left), mm(-view.top), mm(view.width()), mm(view.height())).c_str();
+        svg_.append_attribute("width") = (cellMm(view.width()) + "mm").c_str();
+        svg_.append_attribute("height") = (cellMm(view.height()) + "mm").c_str();
+        svg_.append_attribute("viewBox") = fmt::format("{} {} {} {}", cellMm(view.left), cellMm(-view.top),
+                                                       cellMm(view.width()), cellMm(view.height()))
+                                               .c_str();
         svg_.append_child("title").text() = title.c_str();
         std::string words;
         for (const std::string& line : says) words += line + "\n";
@@ -51,9 +52,9 @@ public:
     }
     pugi::xml_node disc(Point c, Length d, const std::string& style) {
         auto n = styled("circle", style);
-        n.append_attribute("cx") = mm(c.x).c_str();
-        n.append_attribute("cy") = mm(-c.y).c_str();
-        n.append_attribute("r") = mm(d / 2).c_str();
+        n.append_attribute("cx") = cellMm(c.x).c_str();
+        n.append_attribute("cy") = cellMm(-c.y).c_str();
+        n.append_attribute("r") = cellMm(d / 2).c_str();
         return n;
     }
     /// Areas in this style; lines with their own width.
@@ -61,7 +62,7 @@ public:
         for (const Shape& s : all) {
             if (const RoundedPolygon* area = s.rounded()) shape(*area, style);
             if (const Polygons* p = s.polygons()) rings(*p, style);
-            if (const Line* l = s.line()) line(l->points, fmt::format("{};stroke-width:{}", style, mm(l->width)));
+            if (const Line* l = s.line()) line(l->points, fmt::format("{};stroke-width:{}", style, cellMm(l->width)));
         }
     }
     /// Discs stay discs; everything else becomes a polygon, off by less than 1 µm.
@@ -71,28 +72,28 @@ public:
             return;
         }
         std::string list;
-        for (const Point& p : outlineOf(s, Length::fromUm(1))) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
+        for (const Point& p : outlineOf(s, Length::fromUm(1))) list += fmt::format("{},{} ", cellMm(p.x), cellMm(-p.y));
         styled("polygon", style).append_attribute("points") = list.c_str();
     }
     void rings(const Polygons& all, const std::string& style) {
         std::string path;
         for (const auto& ring : all) {
             for (std::size_t i = 0; i < ring.size(); ++i)
-                path += fmt::format("{}{},{} ", i == 0 ? "M" : "L", mm(ring[i].x), mm(-ring[i].y));
+                path += fmt::format("{}{},{} ", i == 0 ? "M" : "L", cellMm(ring[i].x), cellMm(-ring[i].y));
             path += "Z ";
         }
         styled("path", style + ";fill-rule:evenodd").append_attribute("d") = path.c_str();
     }
     void line(const std::vector<Point>& points, const std::string& style) {
         std::string list;
-        for (const Point& p : points) list += fmt::format("{},{} ", mm(p.x), mm(-p.y));
+        for (const Point& p : points) list += fmt::format("{},{} ", cellMm(p.x), cellMm(-p.y));
         styled("polyline", style).append_attribute("points") = list.c_str();
     }
     void text(Point at, const std::string& words, double size, const char* anchor = "middle") {
         auto n = styled("text",
                         fmt::format("font-family:sans-serif;font-size:{}px;text-anchor:{};fill:#24333A", size, anchor));
-        n.append_attribute("x") = mm(at.x).c_str();
-        n.append_attribute("y") = mm(-at.y).c_str();
+        n.append_attribute("x") = cellMm(at.x).c_str();
+        n.append_attribute("y") = cellMm(-at.y).c_str();
         n.text() = words.c_str();
     }
     std::string str() const {
@@ -122,29 +123,30 @@ Result<std::string> coordinateTable(const Part&, const Footprint& f, const Stamp
     const std::string end = stamp.line.empty() ? "\r\n" : fmt::format(",{},{}\r\n", stamp.revision, stamp.digest);
     // A round hole has no length, a bare one no land: their cells stay empty.
     const auto slot = [](Length length, Angle turn) {
-        return length > Length() ? fmt::format("{},{:.3f}", mm(length), turn.degrees() + 0.0) : std::string(",");
+        return length > Length() ? fmt::format("{},{:.3f}", cellMm(length), turn.degrees() + 0.0) : std::string(",");
     };
     const auto longer = [](const Land& land) {
-        return fmt::format("{},{:.3f}", mm(land.length), land.turn.degrees() + 0.0);
+        return fmt::format("{},{:.3f}", cellMm(land.length), land.turn.degrees() + 0.0);
     };
     for (const Pad& p : f.pads)
-        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}", csvCell(p.number), mm(p.at.x), mm(p.at.y),
-                            mm(p.doubt.x), mm(p.doubt.y), mm(p.hole), mm(shownLand(p).width),
+        text += fmt::format("{},plated,{},{},{},{},{},{},{},{},{}", csvCell(p.number), cellMm(p.at.x), cellMm(p.at.y),
+                            cellMm(p.doubt.x), cellMm(p.doubt.y), cellMm(p.hole), cellMm(shownLand(p).width),
                             nameOf(shownLand(p).shape), slot(p.slotLength, p.slotTurn), longer(shownLand(p))) +
                 end;
     // Holes beside a pad's own: of another make in the same land, of vias.
     for (const Conductor& c : f.attached.lands)
         if (c.hole > Length())
-            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}", csvCell(c.number), mm(c.at.x), mm(c.at.y),
-                                mm(c.hole), mm(shownLand(c).width), nameOf(shownLand(c).shape),
+            text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}", csvCell(c.number), cellMm(c.at.x),
+                                cellMm(c.at.y), cellMm(c.hole), cellMm(shownLand(c).width), nameOf(shownLand(c).shape),
                                 slot(c.slotLength, c.slotTurn), longer(shownLand(c))) +
                     end;
     for (const BareHole& h : f.bareHoles)
-        text += fmt::format("{},{},{},{},{},{},{},{},{},{}", csvCell(h.name), h.plated ? "plated" : "bare", mm(h.at.x),
-                            mm(h.at.y), mm(h.doubt.x), mm(h.doubt.y), mm(h.size),
-                            h.plated ? fmt::format("{},{}", mm(h.land.width), nameOf(h.land.shape)) : std::string(","),
-                            slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(",")) +
-                end;
+        text +=
+            fmt::format("{},{},{},{},{},{},{},{},{},{}", csvCell(h.name), h.plated ? "plated" : "bare", cellMm(h.at.x),
+                        cellMm(h.at.y), cellMm(h.doubt.x), cellMm(h.doubt.y), cellMm(h.size),
+                        h.plated ? fmt::format("{},{}", cellMm(h.land.width), nameOf(h.land.shape)) : std::string(","),
+                        slot(h.slotLength, h.slotTurn), h.plated ? longer(h.land) : std::string(",")) +
+            end;
     return text;
 }
 
@@ -180,7 +182,7 @@ Result<std::string> sheetSvg(const Part& part, const Footprint& f, const Stamp& 
     content.add(boundsOf(f.silkscreen));
     Rect view = content.grown(Length::fromMm(3));
     view.bottom -= Length::fromMm(6);
-    Drawing d(view, part.name + ", footprint at 1:1, seen from the part side", stamp.all());
+    SvgDrawing d(view, part.name + ", footprint at 1:1, seen from the part side", stamp.all());
     for (const SheetGroup& group : sheetGroups()) {
         d.group(group.name);
         for (const Layer layer : group.layers) d.shapes(artwork(part, f, layer), group.style);

@@ -32,8 +32,6 @@ void keepFar(const std::vector<PixelPoint>& points, std::size_t from, std::size_
     keepFar(points, at, to, detail, keep);
 }
 
-double apart(PixelPoint a, PixelPoint b) { return std::hypot(b.x - a.x, b.y - a.y); }
-
 }  // namespace
 
 std::vector<PixelPoint> withoutDetail(const std::vector<PixelPoint>& given, double detail, bool closed) {

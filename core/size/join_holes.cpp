@@ -25,12 +25,12 @@ struct Trial {
     Length size, secondSize;  ///< finished, least; of a slot its width
     Length length;            ///< of a slot
     Angle turn;
-    Length over;       ///< beyond what is allowed
+    Length over;         ///< beyond what is allowed
     std::string cannot;  ///< it cannot be made at all
     bool good() const { return cannot.empty() && over <= Length(); }
 };
 
-struct Limits {
+struct HoleLimits {
     Length allowed;  ///< at its largest; 0: nothing is said
     Length tolerance;
     Length plating;  ///< 0: bare
@@ -38,12 +38,12 @@ struct Limits {
     bool flat = false;  ///< a blade, which asks for a slot
 };
 
-Length overOf(const Limits& limits, Length size) {
+Length overOf(const HoleLimits& limits, Length size) {
     if (limits.allowed <= Length()) return {};
     return max(size + limits.tolerance - limits.allowed, Length());
 }
 
-Trial roundHole(const Rules& rules, const Discs& discs, const Limits& limits) {
+Trial roundHole(const Rules& rules, const Discs& discs, const HoleLimits& limits) {
     Trial t;
     const RoundedPolygon around = circleAround(discs);
     t.at = around.corners.front();
@@ -68,7 +68,7 @@ std::pair<Point, Point> furthest(const Discs& discs) {
     return best;
 }
 
-Trial slot(const Rules& rules, const Discs& discs, const Limits& limits) {
+Trial slot(const Rules& rules, const Discs& discs, const HoleLimits& limits) {
     Trial t;
     t.kind = JoinKind::Slot;
     const auto [a, b] = furthest(discs);
@@ -95,8 +95,10 @@ Trial slot(const Rules& rules, const Discs& discs, const Limits& limits) {
     const auto mill = nextDrillUp(mills, need + limits.plating);
     t.size = mill ? *mill - limits.plating : need;
     const Length bit = mill.value_or(need + limits.plating);
-    if (!mill) t.cannot = fmt::format("no mill bit is {:.2f} wide", (need + limits.plating).mm());
-    else if (bit < rules.fab.leastSlot) t.cannot = fmt::format("slots are at least {:.2f} wide", rules.fab.leastSlot.mm());
+    if (!mill)
+        t.cannot = fmt::format("no mill bit is {:.2f} wide", (need + limits.plating).mm());
+    else if (bit < rules.fab.leastSlot)
+        t.cannot = fmt::format("slots are at least {:.2f} wide", rules.fab.leastSlot.mm());
     const Length overEnds = Length::fromMm(most - least) + t.size;
     t.length = Length::fromMm(std::ceil(overEnds.mm() / 0.05 - 1e-6) * 0.05);
     const double along = (least + most) / 2, across = (low + high) / 2;
@@ -106,7 +108,7 @@ Trial slot(const Rules& rules, const Discs& discs, const Limits& limits) {
     return t;
 }
 
-Trial twoHoles(const Rules& rules, const Discs& discs, const Limits& limits) {
+Trial twoHoles(const Rules& rules, const Discs& discs, const HoleLimits& limits) {
     Trial t;
     t.kind = JoinKind::TwoHoles;
     const auto [a, b] = furthest(discs);
@@ -129,22 +131,25 @@ Trial twoHoles(const Rules& rules, const Discs& discs, const Limits& limits) {
     t.over = max(one.over, other.over);
     const Length wall = distance(one.at, other.at) - (one.size + other.size) / 2 - limits.tolerance;
     if (wall < rules.fab.leastWeb)
-        t.cannot = fmt::format("the wall between them would be {:.2f}, at least {:.2f} is asked", wall.mm(), rules.fab.leastWeb.mm());
+        t.cannot = fmt::format("the wall between them would be {:.2f}, at least {:.2f} is asked", wall.mm(),
+                               rules.fab.leastWeb.mm());
     return t;
 }
 
-std::string whyNot(const Trial& t, const Limits& limits) {
+std::string whyNot(const Trial& t, const HoleLimits& limits) {
     const std::string what = t.kind == JoinKind::Round  ? "a round hole"
                              : t.kind == JoinKind::Slot ? "a slot"
                                                         : "each of two holes";
     if (!t.cannot.empty()) return what + " cannot be: " + t.cannot;
-    return fmt::format("{} would be {:.2f} wide at its largest, {:.2f} more than {} allows", what, (t.size + limits.tolerance).mm(),
-                       t.over.mm(), limits.whose);
+    return fmt::format("{} would be {:.2f} wide at its largest, {:.2f} more than {} allows", what,
+                       (t.size + limits.tolerance).mm(), t.over.mm(), limits.whose);
 }
 
 /// The first that is good, or what the user chose; where none is, the one that is least over.
-Trial chosen(const Rules& rules, const Discs& discs, const Limits& limits, std::optional<JoinKind> wanted, std::string& why) {
-    std::vector<Trial> all = {roundHole(rules, discs, limits), slot(rules, discs, limits), twoHoles(rules, discs, limits)};
+Trial chosen(const Rules& rules, const Discs& discs, const HoleLimits& limits, std::optional<JoinKind> wanted,
+             std::string& why) {
+    std::vector<Trial> all = {roundHole(rules, discs, limits), slot(rules, discs, limits),
+                              twoHoles(rules, discs, limits)};
     if (wanted) {
         const Trial& t = all[static_cast<std::size_t>(*wanted)];
         if (t.cannot.empty()) {
@@ -251,7 +256,7 @@ public:
             if (!g.makes.empty()) {
                 const bool shared = g.hole.make.empty() || g.makes.size() > 1;
                 JoinedHole joined;
-                Limits limits;
+                HoleLimits limits;
                 limits.tolerance = g.hole.plated ? part_.rules.platedTolerance : part_.rules.bareTolerance;
                 limits.plating = g.hole.plated ? part_.rules.fab.plating : Length();
                 limits.whose = "locating";
@@ -335,7 +340,7 @@ std::vector<Conductor> joinHoles(const Part& part, Sized& sized) {
         } else {
             discs = {RoundedPolygon::disc(pad.at, fit.leastHole)};
         }
-        Limits limits{fit.largestAllowed, rules.platedTolerance, rules.fab.plating, "the lead"};
+        HoleLimits limits{fit.largestAllowed, rules.platedTolerance, rules.fab.plating, "the lead"};
         bool others = false;
         limits.flat = discs.size() > 1;
         for (const MakeOver& make : sized.makes)

@@ -9,7 +9,7 @@ namespace {
 
 constexpr double kJust = 2e-4;        // mm beside a height where corners lie
 constexpr double kSameHeight = 1e-3;  // mm
-constexpr double kDeepest = 6;        // mm: no board is thicker
+constexpr double kThickestBoard = 6;  // mm: no board is thicker
 constexpr double kBeside = 0.3;       // mm: what stands further away is not this lead
 constexpr double kSmooth = 35;        // degrees from one chord of an arc to the next
 constexpr double kLikeItsNeighbours = 1.5;
@@ -115,7 +115,7 @@ LeadSlice sectionOf(const SectionLoop& loop, double depth) {
 
 std::vector<LeadSlice> leadSlices(const Solid& solid, const Pose& pose, const Sections& sections,
                                   const SolidLeadFound& lead) {
-    const double deepest = std::min(lead.length, kDeepest), middle = std::min(0.8, lead.length / 2);
+    const double deepest = std::min(lead.length, kThickestBoard), middle = std::min(0.8, lead.length / 2);
     const auto axis = [&](double depth) {
         const double k = lead.length > 0 ? (depth - middle) / lead.length : 0;
         return Flat{lead.x + k * lead.leanX, lead.y + k * lead.leanY};

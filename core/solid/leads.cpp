@@ -11,13 +11,13 @@
 namespace punch {
 namespace {
 
-constexpr double kStep = 0.1;       // mm between two looks
-constexpr double kDeepest = 30;     // mm above the lowest point that are looked through
-constexpr double kShortest = 0.5;   // mm below the seating plane
-constexpr double kWidest = 8;       // mm, of a lead or peg
-constexpr double kHalfBoard = 0.8;  // mm
-constexpr double kNear = 0.02;      // mm, off a plane
-constexpr double kSameWay = 0.05;   // degrees
+constexpr double kLookStep = 0.1;      // mm between two looks
+constexpr double kLookedThrough = 30;  // mm above the lowest point that are looked through
+constexpr double kShortest = 0.5;      // mm below the seating plane
+constexpr double kWidest = 8;          // mm, of a lead or peg
+constexpr double kHalfBoard = 0.8;     // mm
+constexpr double kNear = 0.02;         // mm, off a plane
+constexpr double kSameWay = 0.05;      // degrees
 
 /// A piece that is followed upwards.
 struct Chain {
@@ -54,10 +54,10 @@ public:
     explicit Following(const Sections& sections) : sections_(sections) {}
 
     std::vector<Chain> run() {
-        const double top = std::min(sections_.high(), sections_.low() + kDeepest);
-        const int n = static_cast<int>((top - sections_.low()) / kStep) + 1;
+        const double top = std::min(sections_.high(), sections_.low() + kLookedThrough);
+        const int n = static_cast<int>((top - sections_.low()) / kLookStep) + 1;
         for (int i = 0; i <= n; ++i) {
-            const double z = std::min(sections_.low() + kNear / 4 + i * kStep, top - kNear / 4);
+            const double z = std::min(sections_.low() + kNear / 4 + i * kLookStep, top - kNear / 4);
             look(z);
             // When all that was slender has ended, the rest tells nothing.
             const bool going = std::any_of(chains_.begin(), chains_.end(), [](const Chain& c) { return c.open; });
@@ -174,7 +174,7 @@ Standing found(const Solid& solid, Vec3 down, std::optional<double> set) {
     for (std::size_t i = 0; i < chains.size(); ++i) {
         const Chain& c = chains[i];
         lead[i] = lead[i] && std::none_of(chains.begin(), chains.end(), [&](const Chain& in) {
-                      return in.low < c.low - kStep && isSlender(in) && in.middle.x > c.boxLow.x &&
+                      return in.low < c.low - kLookStep && isSlender(in) && in.middle.x > c.boxLow.x &&
                              in.middle.x < c.boxHigh.x && in.middle.y > c.boxLow.y && in.middle.y < c.boxHigh.y;
                   });
     }
@@ -188,9 +188,9 @@ Standing found(const Solid& solid, Vec3 down, std::optional<double> set) {
         again = false;
         seat = sections.high();
         for (std::size_t i = 0; i < chains.size(); ++i)
-            seat = std::min(seat, lead[i] ? chains[i].high + kStep : chains[i].low);
+            seat = std::min(seat, lead[i] ? chains[i].high + kLookStep : chains[i].low);
         for (std::size_t i = 0; i < chains.size(); ++i)
-            if (lead[i] && seat - chains[i].low < kShortest + kStep) {
+            if (lead[i] && seat - chains[i].low < kShortest + kLookStep) {
                 lead[i] = false;
                 again = true;
             }
@@ -210,9 +210,9 @@ Standing found(const Solid& solid, Vec3 down, std::optional<double> set) {
         return found == outer;
     };
     if (!set) {
-        double below = seat - 1.5 * kStep;
-        for (int i = 0; i < 20 && !onlyLeads(below); ++i) below -= kStep;
-        seat = changes(below, seat + 2 * kStep, onlyLeads);
+        double below = seat - 1.5 * kLookStep;
+        for (int i = 0; i < 20 && !onlyLeads(below); ++i) below -= kLookStep;
+        seat = changes(below, seat + 2 * kLookStep, onlyLeads);
     }
     // Leads of one length are looked at at the same heights.
     std::map<double, std::vector<SectionLoop>> known;

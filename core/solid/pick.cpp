@@ -9,7 +9,7 @@ namespace punch {
 namespace {
 
 constexpr double kParallel = 1e-7;  // sine
-constexpr double kStraight = 1e-6;  // mm, of pieces that make one edge
+constexpr double kOneEdge = 1e-6;   // mm, of pieces that make one edge
 
 using Kind = SpaceThing::Kind;
 
@@ -103,7 +103,7 @@ std::optional<SpaceThing> edgeNear(const Solid& solid, const Pose& pose, const P
         const Vec3 a = pose(solid.corners[static_cast<std::size_t>(edge.first)]),
                    b = pose(solid.corners[static_cast<std::size_t>(edge.second)]);
         const double length = norm(b - a);
-        if (length < kStraight) continue;
+        if (length < kOneEdge) continue;
         const Vec3 way = (1 / length) * (b - a);
         const double s = std::clamp(dot(picked.at - a, way), 0.0, length);
         if (norm(picked.at - (a + s * way)) > reach) continue;
@@ -112,8 +112,8 @@ std::optional<SpaceThing> edgeNear(const Solid& solid, const Pose& pose, const P
             if (other.second != 1 || other.first == edge) return false;
             const Vec3 p = pose(solid.corners[static_cast<std::size_t>(other.first.first)]),
                        q = pose(solid.corners[static_cast<std::size_t>(other.first.second)]);
-            const bool meets = norm(p - a) < kStraight || norm(p - b) < kStraight || norm(q - a) < kStraight ||
-                               norm(q - b) < kStraight;
+            const bool meets =
+                norm(p - a) < kOneEdge || norm(p - b) < kOneEdge || norm(q - a) < kOneEdge || norm(q - b) < kOneEdge;
             const double turn = angleOf(way, unit(q - p));
             return meets && turn > 1e-3 && turn < 31 && norm(q - p) < 1.2 * length && norm(q - p) > 0.8 * length;
         });

@@ -11,7 +11,7 @@ namespace punch {
 namespace {
 
 constexpr double kSame = 1e-5;      // mm: ends of lines that meet
-constexpr double kStraight = 1e-7;  // mm: a corner that is none
+constexpr double kNoCorner = 1e-7;  // mm: a corner that is none
 constexpr double kRound = 5e-4;     // mm
 constexpr double kFills = 0.995;    // of its rectangle
 
@@ -24,7 +24,7 @@ Flat crossing(Vec3 a, Vec3 b, double z) {
     return {a.x + k * (b.x - a.x), a.y + k * (b.y - a.y)};
 }
 
-struct Part {
+struct PieceOfRing {
     Flat from, to;
     bool used = false;
 };
@@ -33,7 +33,7 @@ struct Part {
 class Ends {
 public:
     void add(Flat at, int part) { map_[key(cell(at.x), cell(at.y))].push_back({at, part}); }
-    int near(Flat at, const std::vector<Part>& parts) const {
+    int near(Flat at, const std::vector<PieceOfRing>& parts) const {
         const long x = cell(at.x), y = cell(at.y);
         int best = -1;
         double least = 4 * kSame;
@@ -47,7 +47,7 @@ public:
     }
 
 private:
-    void look(long x, long y, Flat at, const std::vector<Part>& parts, int& best, double& least) const {
+    void look(long x, long y, Flat at, const std::vector<PieceOfRing>& parts, int& best, double& least) const {
         const auto it = map_.find(key(x, y));
         if (it == map_.end()) return;
         for (const auto& [p, part] : it->second)
@@ -73,7 +73,7 @@ void finish(SectionLoop& loop) {
                    c = loop.points[(i + 1) % n];
         if (std::hypot(b.x - a.x, b.y - a.y) < kSame && !kept.empty()) continue;
         const double l = std::hypot(c.x - a.x, c.y - a.y);
-        if (l > kSame && std::abs(turnOf(a, b, c)) / l < kStraight) continue;
+        if (l > kSame && std::abs(turnOf(a, b, c)) / l < kNoCorner) continue;
         kept.push_back(b);
     }
     loop.points = std::move(kept);
@@ -184,7 +184,7 @@ double Sections::lowestOver(Flat low, Flat high) const {
 std::vector<SectionLoop> Sections::at(double z) const {
     std::vector<SectionLoop> loops;
     if (!(z >= low_ && z <= high_)) return loops;
-    std::unordered_map<int, std::vector<Part>> byBody;
+    std::unordered_map<int, std::vector<PieceOfRing>> byBody;
     const auto slice = static_cast<std::size_t>(std::min((z - low_) / slice_, static_cast<double>(slices_.size() - 1)));
     for (const int i : slices_[slice]) {
         const Piece& p = pieces_[static_cast<std::size_t>(i)];
@@ -199,7 +199,7 @@ std::vector<SectionLoop> Sections::at(double z) const {
         const bool up = q.z >= z;
         const Flat from = up ? second : first, to = up ? first : second;
         // A corner just beside the height: what it cuts off has no length.
-        if (std::hypot(from.x - to.x, from.y - to.y) < kStraight) continue;
+        if (std::hypot(from.x - to.x, from.y - to.y) < kNoCorner) continue;
         // The triangle's outside lies to the right.
         byBody[p.body].push_back({to, from});
     }
@@ -212,7 +212,7 @@ std::vector<SectionLoop> Sections::at(double z) const {
             loop.body = body;
             int now = static_cast<int>(i);
             while (now >= 0) {
-                Part& p = parts[static_cast<std::size_t>(now)];
+                PieceOfRing& p = parts[static_cast<std::size_t>(now)];
                 p.used = true;
                 loop.points.push_back(p.from);
                 now = starts.near(p.to, parts);

@@ -9,7 +9,7 @@ namespace {
 constexpr double kUsual[] = {0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20};  // mm above the seating plane
 constexpr double kUsualBelow[] = {-0.2, -1, -2, -5};
 constexpr std::size_t kMostHeights = 40;
-constexpr double kSameHeight = 1e-3;       // mm
+constexpr double kSameLevel = 1e-3;        // mm
 constexpr double kAside = 1e-5;            // mm: sections are taken beside level faces, not in them
 constexpr double kSameArea = 1e-3;         // mm²
 const Length kPlain = Length::fromUm(10);  // of outlines: less nobody needs
@@ -53,7 +53,7 @@ std::vector<double> heightsOf(const std::vector<Vec3>& corners, const Solid& sol
         if (face.kind == SurfaceKind::Plane && std::abs(pose.turned(face.axis).z) > 1 - 1e-9 && face.count > 0)
             all.push_back(corners[static_cast<std::size_t>(solid.triangles[static_cast<std::size_t>(face.first)].a)].z);
     std::sort(all.begin(), all.end());
-    const auto close = [](double a, double b) { return b - a < kSameHeight; };
+    const auto close = [](double a, double b) { return b - a < kSameLevel; };
     all.erase(std::unique(all.begin(), all.end(), close), all.end());
     for (const auto& usual : {std::vector<double>(std::begin(kUsual), std::end(kUsual)),
                               std::vector<double>(std::begin(kUsualBelow), std::end(kUsualBelow))})
@@ -115,7 +115,7 @@ std::vector<SolidShadow> shadowsOf(const Solid& solid, const Standing& standing)
     Polygons before;
     for (std::size_t k = 0; k + 1 < heights.size(); ++k) {
         const double from = heights[k], to = heights[k + 1];
-        const bool below = to <= kSameHeight;
+        const bool below = to <= kSameLevel;
         Polygons area;
         for (const double z : {from + kAside, to - kAside}) {
             // Outer lines and holes of all bodies: what is around something counts.
@@ -153,7 +153,7 @@ std::vector<SolidShadow> shadowsOf(const Solid& solid, const Standing& standing)
             before.clear();
             continue;
         }
-        const bool same = !all.empty() && std::abs(all.back().high - from) < kSameHeight && !before.empty() &&
+        const bool same = !all.empty() && std::abs(all.back().high - from) < kSameLevel && !before.empty() &&
                           areaOf(without(area, before)) + areaOf(without(before, area)) < kSameArea;
         if (same) {
             all.back().high = to;
@@ -188,8 +188,8 @@ void sweep(const Solid& solid, const Standing& standing, SolidMotion& motion) {
     motion.swept.clear();
     if (triangles.empty()) return;
     const double length = how.turns ? std::abs(how.to - how.from) * M_PI / 180 * far : std::abs(how.to - how.from);
-    constexpr double kStep = 0.1;
-    const int steps = std::clamp(static_cast<int>(std::ceil(length / kStep)), 1, 720);
+    constexpr double kTallyStep = 0.1;
+    const int steps = std::clamp(static_cast<int>(std::ceil(length / kTallyStep)), 1, 720);
     const Length between = Length::fromMm(length / steps / 2);
     motion.low = 1e9;
     motion.high = -1e9;

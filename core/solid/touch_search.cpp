@@ -14,7 +14,7 @@
 namespace punch {
 namespace {
 
-constexpr double kStep = 0.1;  // mm between places that are looked at
+constexpr double kPlaceStep = 0.1;  // mm between places that are looked at
 constexpr int kMostSteps = 4000;
 constexpr double kExact = 1e-3;   // degrees or mm
 constexpr double kGuided = 0.06;  // mm: faces nearer than this at the start guide it
@@ -28,8 +28,34 @@ fcl::Transform3<double> transform(const Pose& p) {
     return t;
 }
 
+/// Where an edge of one triangle goes through the other; none where they only touch, or lie in one plane.
+std::optional<Vec3> meeting(const std::array<Vec3, 3>& a, const std::array<Vec3, 3>& b) {
+    Vec3 sum;
+    int n = 0;
+    for (const auto& [edges, face] : {std::pair(&a, &b), std::pair(&b, &a)}) {
+        const Vec3 u = (*face)[1] - (*face)[0], v = (*face)[2] - (*face)[0];
+        for (std::size_t i = 0; i < 3; ++i) {
+            const Vec3 from = (*edges)[i], way = (*edges)[(i + 1) % 3] - from;
+            const Vec3 p = cross(way, v);
+            const double det = dot(u, p);
+            if (std::abs(det) < 1e-14) continue;
+            const Vec3 s = from - (*face)[0], q = cross(s, u);
+            const double k = dot(s, p) / det, l = dot(way, q) / det, t = dot(v, q) / det;
+            if (k < 0 || l < 0 || k + l > 1 || t < 0 || t > 1) continue;
+            sum = sum + from + t * way;
+            ++n;
+        }
+    }
+    if (n == 0) return {};
+    return (1.0 / n) * sum;
+}
+
+using Pairs = std::set<std::pair<int, int>>;
+
+}  // namespace
+
 /// A mesh with the face of each of its triangles.
-struct Mesh {
+struct TouchMesh {
     std::vector<fcl::Vector3<double>> corners;
     std::vector<fcl::Triangle> triangles;
     std::vector<int> faces;
@@ -70,34 +96,8 @@ struct Mesh {
     }
 };
 
-/// Where an edge of one triangle goes through the other; none where they only touch, or lie in one plane.
-std::optional<Vec3> meeting(const std::array<Vec3, 3>& a, const std::array<Vec3, 3>& b) {
-    Vec3 sum;
-    int n = 0;
-    for (const auto& [edges, face] : {std::pair(&a, &b), std::pair(&b, &a)}) {
-        const Vec3 u = (*face)[1] - (*face)[0], v = (*face)[2] - (*face)[0];
-        for (std::size_t i = 0; i < 3; ++i) {
-            const Vec3 from = (*edges)[i], way = (*edges)[(i + 1) % 3] - from;
-            const Vec3 p = cross(way, v);
-            const double det = dot(u, p);
-            if (std::abs(det) < 1e-14) continue;
-            const Vec3 s = from - (*face)[0], q = cross(s, u);
-            const double k = dot(s, p) / det, l = dot(way, q) / det, t = dot(v, q) / det;
-            if (k < 0 || l < 0 || k + l > 1 || t < 0 || t > 1) continue;
-            sum = sum + from + t * way;
-            ++n;
-        }
-    }
-    if (n == 0) return {};
-    return (1.0 / n) * sum;
-}
-
-using Pairs = std::set<std::pair<int, int>>;
-
-}  // namespace
-
 struct TouchSearch::Meshes {
-    Mesh moving, standing;
+    TouchMesh moving, standing;
 };
 
 TouchSearch::TouchSearch() : meshes_(std::make_unique<Meshes>()) {}
@@ -116,7 +116,7 @@ void TouchSearch::addStandingBody(const Solid& solid, const Pose& pose, int body
 }
 
 std::optional<FirstTouch> TouchSearch::first(const Motion& motion) const {
-    const Mesh &moving = meshes_->moving, &standing = meshes_->standing;
+    const TouchMesh &moving = meshes_->moving, &standing = meshes_->standing;
     if (moving.triangles.empty() || standing.triangles.empty()) return {};
     const auto a = moving.model(), b = standing.model();
     /// Face pairs that meet, and a place of one that is not among `but`.
@@ -156,7 +156,7 @@ std::optional<FirstTouch> TouchSearch::first(const Motion& motion) const {
         }
     const double range = motion.to - motion.from;
     const double length = motion.turns ? std::abs(range) * M_PI / 180 * far : std::abs(range);
-    const int steps = std::clamp(static_cast<int>(std::ceil(length / kStep)), 1, kMostSteps);
+    const int steps = std::clamp(static_cast<int>(std::ceil(length / kPlaceStep)), 1, kMostSteps);
     double clear = motion.from;
     for (int i = 1; i <= steps; ++i) {
         double at = motion.from + range * i / steps;

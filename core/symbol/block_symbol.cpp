@@ -22,14 +22,14 @@ int cells(double mm) { return static_cast<int>(std::ceil(mm / kSymbolGrid - 1e-9
 Point at(double x, double y) { return {Length::fromMm(x), Length::fromMm(y)}; }
 
 /// Pins of one side, each with the cell in which it stands; a cell free between groups.
-struct Side {
+struct SideRows {
     std::vector<std::pair<std::size_t, int>> pins;
     int length = 0;   ///< in cells
     double text = 0;  ///< widest of its names
 };
 
-Side sideOf(const std::vector<Pin>& pins, const std::vector<std::size_t>& who) {
-    Side s;
+SideRows sideOf(const std::vector<Pin>& pins, const std::vector<std::size_t>& who) {
+    SideRows s;
     for (std::size_t i = 0; i < who.size(); ++i) {
         if (i > 0 && pins[who[i]].group != pins[who[i - 1]].group) ++s.length;
         s.length += std::clamp(pins[who[i]].gap, 0, 50);
@@ -57,7 +57,7 @@ SymbolBlock blockOf(const std::vector<Pin>& pins, const std::vector<std::size_t>
     const std::size_t half = (shared.size() + 1) / 2;
     for (std::size_t k = 0; k < shared.size(); ++k)
         bySide[k < half ? PinSide::Left : PinSide::Right].push_back(shared[k]);
-    const Side l = sideOf(pins, bySide[PinSide::Left]), r = sideOf(pins, bySide[PinSide::Right]),
+    const SideRows l = sideOf(pins, bySide[PinSide::Left]), r = sideOf(pins, bySide[PinSide::Right]),
                t = sideOf(pins, bySide[PinSide::Top]), b = sideOf(pins, bySide[PinSide::Bottom]);
     // Names of top and bottom read upwards within the block, in zones of their own.
     const int top = t.pins.empty() ? 1 : cells(t.text + 3 * kMargin),
@@ -73,7 +73,7 @@ SymbolBlock blockOf(const std::vector<Pin>& pins, const std::vector<std::size_t>
     block.element = element;
     const double x0 = left + pinMm, x1 = x0 + wide * kSymbolGrid, y1 = 0, y0 = -high * kSymbolGrid;
     block.box = {Length::fromMm(x0), Length::fromMm(x1), Length::fromMm(y0), Length::fromMm(y1), false};
-    const auto upright = [&](const Side& side, bool isLeft) {
+    const auto upright = [&](const SideRows& side, bool isLeft) {
         for (const auto& [pin, cell] : side.pins) {
             const double y = -(top + cell) * kSymbolGrid, foot = isLeft ? x0 : x1,
                          end = isLeft ? x0 - pinMm : x1 + pinMm;
@@ -87,7 +87,7 @@ SymbolBlock blockOf(const std::vector<Pin>& pins, const std::vector<std::size_t>
             block.pins.push_back(std::move(p));
         }
     };
-    const auto level = [&](const Side& side, bool isTop) {
+    const auto level = [&](const SideRows& side, bool isTop) {
         // In the middle of the edge, on the grid.
         const int first = (wide - (side.length - 1)) / 2;
         for (const auto& [pin, cell] : side.pins) {

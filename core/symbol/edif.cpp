@@ -13,7 +13,7 @@ namespace punch {
 namespace {
 
 /// A text as EDIF keeps it: ASCII, quotes and everything else as %code%.
-std::string quoted(const std::string& text) {
+std::string edifString(const std::string& text) {
     std::string out = "\"";
     for (const char c : text) {
         const auto u = static_cast<unsigned char>(c);
@@ -43,7 +43,7 @@ std::string identifier(const std::string& text, std::set<std::string>& used) {
 
 std::string named(const std::string& text, std::set<std::string>& used) {
     const std::string id = identifier(text, used);
-    return id == text ? id : fmt::format("(rename {} {})", id, quoted(text));
+    return id == text ? id : fmt::format("(rename {} {})", id, edifString(text));
 }
 
 long unitsOf(Length l) { return std::lround(l.mm() * 100); }
@@ -72,30 +72,30 @@ const char* justified(PinSide side) {
 
 /// A shape in EDIF's own figures.
 std::string figureOf(const SymbolShape& s, Point middle) {
-    const auto at = [&](SymbolPlace p) {
-        return pt({middle.x + Length::fromMm(p.x), middle.y + Length::fromMm(p.y)});
-    };
+    const auto at = [&](SymbolPlace p) { return pt({middle.x + Length::fromMm(p.x), middle.y + Length::fromMm(p.y)}); };
     std::string places;
     for (const SymbolPlace& p : s.places) places += (places.empty() ? "" : " ") + at(p);
     switch (s.form) {
         case SymbolForm::Line: return fmt::format("            (figure SHAPES (path (pointList {})))\n", places);
         case SymbolForm::Arc:
-            return s.places.size() < 3
-                       ? ""
-                       : fmt::format("            (figure SHAPES (openShape (curve (arc {} {} {}))))\n", at(s.places[0]),
-                                     at(s.places[1]), at(s.places[2]));
+            return s.places.size() < 3 ? ""
+                                       : fmt::format("            (figure SHAPES (openShape (curve (arc {} {} {}))))\n",
+                                                     at(s.places[0]), at(s.places[1]), at(s.places[2]));
         case SymbolForm::Circle: {
             // By two places that lie across from each other.
             if (s.places.size() < 2) return "";
             const SymbolPlace &c = s.places[0], &r = s.places[1];
-            return fmt::format("            (figure SHAPES (circle {} {}))\n", at(r), at({2 * c.x - r.x, 2 * c.y - r.y}));
+            return fmt::format("            (figure SHAPES (circle {} {}))\n", at(r),
+                               at({2 * c.x - r.x, 2 * c.y - r.y}));
         }
         case SymbolForm::Polygon: return fmt::format("            (figure SHAPES (polygon (pointList {})))\n", places);
         case SymbolForm::Text:
-            return s.places.empty() ? ""
-                                    : fmt::format("            (annotate (stringDisplay {} (display TEXTS (justify CENTERCENTER) "
-                                                  "(orientation R0) (origin {}))))\n",
-                                                  quoted(s.text), at(s.places[0]));
+            return s.places.empty()
+                       ? ""
+                       : fmt::format(
+                             "            (annotate (stringDisplay {} (display TEXTS (justify CENTERCENTER) "
+                             "(orientation R0) (origin {}))))\n",
+                             edifString(s.text), at(s.places[0]));
     }
     return "";
 }
@@ -112,8 +112,8 @@ Result<std::string> symbolEdif(const Part& part, const std::vector<std::string>&
             return named(part.name, own);
         }());
     out += fmt::format("  (status (written (timeStamp 2000 1 1 0 0 0) (program \"Punchbit\" (version {}))))\n",
-                       quoted(kVersion));
-    for (const std::string& line : says) out += fmt::format("  (comment {})\n", quoted(line));
+                       edifString(kVersion));
+    for (const std::string& line : says) out += fmt::format("  (comment {})\n", edifString(line));
     out +=
         "  (library SYMBOLS\n    (edifLevel 0)\n    (technology (numberDefinition (scale 1 (e 1 -5) (unit DISTANCE)))\n"
         "      (figureGroup PINS) (figureGroup BLOCK) (figureGroup SHAPES) (figureGroup TEXTS))\n";
@@ -131,16 +131,16 @@ Result<std::string> symbolEdif(const Part& part, const std::vector<std::string>&
             std::string id = named(words, used);
             std::string ref = id.starts_with("(rename ") ? id.substr(8, id.find(' ', 8) - 8) : id;
             out += fmt::format("          (port {} (direction {}) (designator {})", id, direction(pin.kind),
-                               quoted(pin.number));
+                               edifString(pin.number));
             if (pin.kind != PinKind::NotSaid)
-                out += fmt::format(" (property KIND (string {}))", quoted(std::string(nameOf(pin.kind))));
-            if (!pin.group.empty()) out += fmt::format(" (property GROUP (string {}))", quoted(pin.group));
+                out += fmt::format(" (property KIND (string {}))", edifString(std::string(nameOf(pin.kind))));
+            if (!pin.group.empty()) out += fmt::format(" (property GROUP (string {}))", edifString(pin.group));
             for (std::size_t k = 1; k < pin.names.size(); ++k)
-                out += fmt::format(" (comment {})", quoted("also " + pin.names[k]));
+                out += fmt::format(" (comment {})", edifString("also " + pin.names[k]));
             out += ")\n";
             ports.push_back(std::move(ref));
         }
-        out += fmt::format("          (designator {})\n", quoted(part.reference));
+        out += fmt::format("          (designator {})\n", edifString(part.reference));
         out += fmt::format("          (symbol\n            (boundingBox (rectangle {} {}))\n",
                            pt({block.box.left, block.box.bottom}), pt({block.box.right, block.box.top}));
         for (std::size_t i = 0; i < block.pins.size(); ++i) {
@@ -162,7 +162,7 @@ Result<std::string> symbolEdif(const Part& part, const std::vector<std::string>&
         out += "          )\n";
         std::set<std::string> properties;
         for (const SymbolAttribute& a : part.symbol.attributes)
-            out += fmt::format("          (property {} (string {}))\n", named(a.name, properties), quoted(a.value));
+            out += fmt::format("          (property {} (string {}))\n", named(a.name, properties), edifString(a.value));
         out += "        )))\n";
     }
     return out + "  )\n)\n";

@@ -87,7 +87,7 @@ void fill(const std::vector<SymbolPlace>& ring, Point middle, Length line, std::
     }
 }
 
-std::string quoted(const std::string& text) {
+std::string quotedWord(const std::string& text) {
     std::string out = "\"";
     for (const char c : text) {
         if (c == '"' || c == '\\') out += '\\';
@@ -117,7 +117,8 @@ std::vector<Word> wordsOf(const std::string& line) {
             words.push_back(std::move(w));
         } else {
             Word w;
-            while (i < line.size() && line[i] != ' ' && line[i] != '\t' && line[i] != ',' && line[i] != ';') w.text += line[i++];
+            while (i < line.size() && line[i] != ' ' && line[i] != '\t' && line[i] != ',' && line[i] != ';')
+                w.text += line[i++];
             words.push_back(std::move(w));
         }
     }
@@ -194,7 +195,8 @@ Result<SymbolDrawing> symbolDrawingFromText(std::string_view text) {
                 a.shown = true;
                 a.value = trimmed(a.value.substr(0, a.value.size() - 6));
             }
-            if (std::any_of(d.attributes.begin(), d.attributes.end(), [&](const SymbolAttribute& o) { return o.name == a.name; }))
+            if (std::any_of(d.attributes.begin(), d.attributes.end(),
+                            [&](const SymbolAttribute& o) { return o.name == a.name; }))
                 return wrong("“" + a.name + "” is said twice", "Keep one of them");
             d.attributes.push_back(std::move(a));
             continue;
@@ -220,7 +222,8 @@ Result<SymbolDrawing> symbolDrawingFromText(std::string_view text) {
         if (numbers.size() % 2 != 0) return wrong("a place lacks its y", "Write places as x y in mm");
         for (std::size_t i = 0; i + 1 < numbers.size(); i += 2) s.places.push_back({numbers[i], numbers[i + 1]});
         if (s.places.size() < leastPlaces(s.form))
-            return wrong(fmt::format("a {} has at least {} places", nameOf(s.form), leastPlaces(s.form)), "Add them as x y");
+            return wrong(fmt::format("a {} has at least {} places", nameOf(s.form), leastPlaces(s.form)),
+                         "Add them as x y");
         if (s.form == SymbolForm::Text && s.text.empty()) return wrong("the text says nothing", "Write it in quotes");
         if (d.shapes.size() >= kMostSymbolShapes) return wrong("there are too many shapes", "Leave some out");
         d.shapes.push_back(std::move(s));
@@ -236,9 +239,9 @@ std::string symbolDrawingText(const SymbolDrawing& d) {
     for (const SymbolShape& s : d.shapes) {
         out += nameOf(s.form);
         for (const SymbolPlace& p : s.places) out += fmt::format("  {:g} {:g}", p.x, p.y);
-        if (!s.text.empty()) out += " " + quoted(s.text);
+        if (!s.text.empty()) out += " " + quotedWord(s.text);
         if (s.filled) out += " filled";
-        if (!s.element.empty()) out += " in " + quoted(s.element);
+        if (!s.element.empty()) out += " in " + quotedWord(s.element);
         out += "\n";
     }
     for (const SymbolAttribute& a : d.attributes) out += a.name + " = " + a.value + (a.shown ? " shown" : "") + "\n";
@@ -248,10 +251,13 @@ std::string symbolDrawingText(const SymbolDrawing& d) {
 const std::vector<SymbolBeginning>& symbolBeginnings() {
     static const std::vector<SymbolBeginning> all = {
         {"switch contact", "line -2.54 0  -1.27 0\nline 1.27 0  2.54 0\nline -1.27 0  1.1 1\n"},
-        {"changeover contact", "line -2.54 0  -1.27 0\nline -1.27 0  1.1 1\nline 1.27 1.27  2.54 1.27\nline 1.27 -1.27  2.54 -1.27\n"},
+        {"changeover contact",
+         "line -2.54 0  -1.27 0\nline -1.27 0  1.1 1\nline 1.27 1.27  2.54 1.27\nline 1.27 -1.27  2.54 -1.27\n"},
         {"push button", "line -2.54 0  -1.27 0\nline 1.27 0  2.54 0\nline -1.27 1  1.27 1\nline 0 1  0 2.2\n"},
         {"relay coil", "polygon -1.9 -1  1.9 -1  1.9 1  -1.9 1\nline -0.95 -1  0.95 1\n"},
-        {"variable resistor", "polygon -2.54 -0.8  2.54 -0.8  2.54 0.8  -2.54 0.8\nline 0 -2.4  0 -1\npolygon 0 -0.8  -0.4 -1.5  0.4 -1.5 filled\n"},
+        {"variable resistor",
+         "polygon -2.54 -0.8  2.54 -0.8  2.54 0.8  -2.54 0.8\nline 0 -2.4  0 -1\npolygon 0 -0.8  -0.4 -1.5  0.4 -1.5 "
+         "filled\n"},
         {"socket contact", "arc 1.0 0.8  0 0  1.0 -0.8\nline -2.54 0  0 0\n"},
         {"pin of a plug", "line -2.54 0  0 0\npolygon 0 -0.3  1.6 -0.3  1.6 0.3  0 0.3 filled\n"},
         {"terminal", "circle 0 0  0.6 0\nline -2.54 0  -0.6 0\n"},

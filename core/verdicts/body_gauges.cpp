@@ -16,7 +16,7 @@ namespace {
 
 const double kOwnRoom = 0.6;                    // of a sweep: more of it lies within room that was kept for it
 const Length kRoomSlack = Length::fromUm(20);   // of outlines that are chords
-const double kTouch = 1e-3;                     // mm²: less nobody means
+const double kTouchArea = 1e-3;                 // mm²: less nobody means
 const Length kBeside = Length::fromMm(0.15);    // what an iron or an eye needs of a land beside the body
 const Length kIron = Length::fromMm(1.0);       // above it the body is no lid on a land
 const Length kLeadFoot = Length::fromMm(0.25);  // around a lead's own section its shoulder may stand on its land
@@ -60,7 +60,7 @@ std::vector<Bare> bareCopper(const Results& f) {
 Length lowestOf(const std::vector<StandingShadow>& shadows, const Polygons& area, const Polygons& but, bool& found) {
     for (const StandingShadow& s : shadows) {
         if (s.high <= Length()) continue;
-        if (areaOf(without(common(s.area, area), but)) > kTouch) {
+        if (areaOf(without(common(s.area, area), but)) > kTouchArea) {
             found = true;
             return max(s.low, Length());
         }
@@ -151,7 +151,7 @@ Gauge solderAccessGauge(const Part& part, const Results& f) {
         lid = united(lid);
         // What remains of it, without slivers.
         const Polygons free = grown(without(area, lid), -kBeside / 2);
-        if (areaOf(free) > kTouch) {
+        if (areaOf(free) > kTouchArea) {
             ++reached;
             continue;
         }
@@ -253,7 +253,7 @@ Gauge movingPartsGauge(const Part& part, const Results& f) {
         const Polygons passes = without(s.swept, grown(s.start, Length::fromUm(5)));
         if (f.body && f.body->allFirm() && f.body->heightFirm && !solidById(part, s.id) &&
             overlap(s.low, s.high, part.body.standoff, part.body.standoff + f.body->height)) {
-            if (areaOf(common(passes, united(f.body->shape.area()))) > kTouch)
+            if (areaOf(common(passes, united(f.body->shape.area()))) > kTouchArea)
                 return noGo(g, s.name + " touches the body");
         }
         for (const Shape& k : f.keepouts) {
@@ -264,15 +264,15 @@ Gauge movingPartsGauge(const Part& part, const Results& f) {
             // Room that was kept for it: most of its sweep lies within.
             const double share = areaOf(common(s.swept, k.area())) / std::max(areaOf(s.swept), 1e-9);
             if (k.keeps.travel && !k.keeps.piece && share > kOwnRoom) {
-                if (areaOf(without(s.swept, grown(k.area(), kRoomSlack))) > kTouch)
+                if (areaOf(without(s.swept, grown(k.area(), kRoomSlack))) > kTouchArea)
                     return noGo(g, fmt::format("{} passes the room of {}", s.name, k.name));
                 continue;
             }
-            if (areaOf(common(k.keeps.piece ? passes : s.swept, k.area())) > kTouch)
+            if (areaOf(common(k.keeps.piece ? passes : s.swept, k.area())) > kTouchArea)
                 return noGo(g, fmt::format("{} meets {}", s.name, k.name));
         }
         // A neighbour may stand right at the courtyard.
-        if (areaOf(without(s.swept, grown(f.courtyardTop, Length::fromUm(5)))) > kTouch)
+        if (areaOf(without(s.swept, grown(f.courtyardTop, Length::fromUm(5)))) > kTouchArea)
             return noGo(g, s.name + " passes the courtyard");
     }
     g.about.clear();

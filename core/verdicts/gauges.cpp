@@ -9,15 +9,15 @@
 namespace punch {
 namespace {
 
-constexpr double kTouch = 1e-6;  // mm; closer to a limit than this is at the limit
+constexpr double kAtLimit = 1e-6;  // mm; closer to a limit than this is at the limit
 
 }  // namespace
 
 GaugeState atLeast(double value, double low, double limit, bool byConstruction) {
-    if (value < limit - kTouch) return GaugeState::NoGo;
-    if (low < limit - kTouch) return GaugeState::Watch;
+    if (value < limit - kAtLimit) return GaugeState::NoGo;
+    if (low < limit - kAtLimit) return GaugeState::Watch;
     if (byConstruction) return GaugeState::Go;
-    return value - limit < kWatchShare * std::abs(limit) - kTouch ? GaugeState::Watch : GaugeState::Go;
+    return value - limit < kWatchShare * std::abs(limit) - kAtLimit ? GaugeState::Watch : GaugeState::Go;
 }
 
 Gauge unknownGauge(Gauge g, std::string words, std::vector<std::string> about) {

@@ -2,7 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+
+#include "core/base/angle.h"
 
 #include "demo/maker/gaussian.h"
 #include "demo/maker/hard_picture.h"
@@ -10,7 +11,6 @@
 namespace punch::maker {
 
 namespace {
-constexpr double kRadians = std::numbers::pi / 180;
 constexpr int kSub = 8;
 }  // namespace
 

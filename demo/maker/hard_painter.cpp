@@ -6,12 +6,12 @@ extern "C" {
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
+
+#include "core/base/angle.h"
 
 namespace punch::maker {
 
 namespace {
-constexpr double kRadians = std::numbers::pi / 180;
 
 /// A place turned about another, into the frame of something that is turned clockwise by `turn`.
 std::pair<double, double> local(double x, double y, double atX, double atY, double turn) {

@@ -10,14 +10,14 @@ extern "C" {
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <numbers>
 #include <random>
+
+#include "core/base/angle.h"
 
 namespace punch::maker {
 
 namespace {
 
-constexpr double kRadians = std::numbers::pi / 180;
 constexpr int kSub = 4;  // subsamples of a pixel along each axis
 
 /// Floating levels, painted with coverage.

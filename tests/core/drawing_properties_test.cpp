@@ -3,9 +3,9 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 #include <random>
 
+#include "core/base/angle.h"
 #include "core/derive.h"
 #include "core/drawing/dimension_text.h"
 #include "core/drawing/find_in_drawing.h"
@@ -20,8 +20,6 @@
 
 namespace punch {
 namespace {
-
-constexpr double kRadians = std::numbers::pi / 180;
 
 double uniform(std::mt19937& r, double low, double high) {
     return std::uniform_real_distribution<double>(low, high)(r);

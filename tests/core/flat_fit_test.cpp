@@ -1,19 +1,17 @@
 // Laying places onto others: exact where they agree, whatever a few of them do.
 
 #include "core/solid/flat_fit.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 
 #include "core/base/vec3.h"
 #include "tests/support/dice.h"
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 Flatly anywhere(test::Dice& dice) {
     const double a = dice.between(0, 2 * kPi);

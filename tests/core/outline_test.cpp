@@ -3,16 +3,15 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 #include <random>
 
+#include "core/base/angle.h"
 #include "core/geometry/shapes.h"
 #include "core/geometry/sweep.h"
 
 namespace punch {
 namespace {
 
-constexpr double kPi = std::numbers::pi;
 Length mm(double v) { return Length::fromMm(v); }
 Point at(double x, double y) { return {mm(x), mm(y)}; }
 

@@ -1,12 +1,12 @@
 // Bodies of usual packages: their leads stand where their holes and lands are, their sizes are those that were typed.
 
 #include "core/body/package_bodies.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 #include "core/body/pieces.h"
 #include "core/derive.h"
@@ -41,8 +41,6 @@ Part withPackage(const std::string& demo, std::map<std::string, std::string> set
     m.points.clear();
     return withMark(part, m);
 }
-
-constexpr double kPi = std::numbers::pi;
 
 /// Box of one body.
 Box3 boxOf(const Solid& s, int body) {

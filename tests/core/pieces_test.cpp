@@ -1,11 +1,11 @@
 // Pieces of the body: held on what was measured, made as solids of the volumes that they have.
 
 #include "core/body/pieces.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 
 #include "core/derive.h"
 #include "core/part/edit.h"
@@ -15,8 +15,6 @@
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 Mark piece(std::map<std::string, std::string> set, std::vector<Anchored> points = {}) {
     Mark m = newMark(MarkKind::Piece);

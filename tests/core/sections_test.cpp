@@ -1,19 +1,17 @@
 // Flat sections through triangles: what is cut is what is there, whatever lies how.
 
 #include "core/solid/sections.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 
 #include "core/solid/solid_worker.h"
 #include "tests/support/dice.h"
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 /// A closed ring of corners, upright from one height to another: triangles as a kernel would make them.
 Solid upright(const std::vector<Flat>& ring, double low, double high) {

@@ -1,11 +1,11 @@
 // What a solid takes between two heights, and what gauges make of it.
 
 #include "core/solid/shadows.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 
 #include "core/advise/stand_solid.h"
 #include "core/derive.h"
@@ -22,8 +22,6 @@ namespace {
 
 using test::boxBody;
 using test::madeSolid;
-
-constexpr double kPi = std::numbers::pi;
 
 Polygons areaAt(const std::vector<SolidShadow>& all, double z) {
     Polygons area;

@@ -3,15 +3,13 @@
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 
+#include "core/base/angle.h"
 #include "core/solid/pick.h"
 #include "core/solid/solid_worker.h"
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 Pose at(double x, double y, double z) { return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {x, y, z}}; }
 

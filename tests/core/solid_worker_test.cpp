@@ -1,6 +1,7 @@
 // Solids: made, meshed, written as STEP and read again by punch-solid; and files that are none.
 
 #include "core/solid/solid_worker.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 #include <unistd.h>
@@ -10,15 +11,12 @@
 #include <cstring>
 #include <filesystem>
 #include <fstream>
-#include <numbers>
 
 #include "core/base/atomic_file.h"
 #include "core/solid/solid_cache.h"
 
 namespace punch {
 namespace {
-
-constexpr double kPi = std::numbers::pi;
 
 std::string temporary(const std::string& name) {
     const auto folder = std::filesystem::temp_directory_path() / ("punch-solid-test-" + std::to_string(::getpid()));

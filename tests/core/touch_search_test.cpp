@@ -1,11 +1,11 @@
 // Where what moves first touches: closed forms of arms and slides, and what guides them.
 
 #include "core/solid/touch_search.h"
+#include "core/base/angle.h"
 
 #include <gtest/gtest.h>
 
 #include <cmath>
-#include <numbers>
 
 #include "tests/support/solid_parts.h"
 
@@ -14,8 +14,6 @@ namespace {
 
 using test::boxBody;
 using test::madeSolid;
-
-constexpr double kPi = std::numbers::pi;
 
 std::optional<FirstTouch> touch(const Solid& solid, const Motion& motion) {
     TouchSearch search;

@@ -7,13 +7,13 @@
 #include <numbers>
 #include <random>
 
+#include "core/base/angle.h"
+
 #include "tests/support/scenes.h"
 
 namespace punch::testing {
 
 namespace {
-
-constexpr double kRadians = std::numbers::pi / 180;
 
 /// Share of a Gaussian-blurred half plane at signed distance d (inside negative), blur s.
 double soft(double d, double s) { return 0.5 * std::erfc(d / (s * std::numbers::sqrt2)); }

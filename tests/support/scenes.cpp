@@ -3,7 +3,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
-#include <numbers>
+
+#include "core/base/angle.h"
 
 namespace punch::testing {
 
@@ -11,8 +12,6 @@ namespace {
 
 using maker::Look;
 using maker::Thing;
-
-constexpr double kRadians = std::numbers::pi / 180;
 
 struct Plan {
     std::vector<std::pair<double, double>> places;
