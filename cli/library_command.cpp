@@ -30,12 +30,6 @@ namespace {
 
 using Json = nlohmann::ordered_json;
 
-double kept(double v) { return std::round(v * 1e6) / 1e6 + 0.0; }
-
-}  // namespace
-
-namespace {
-
 bool isPicture(const std::string& file) {
     const std::string ending = lower(std::filesystem::path(file).extension().string());
     for (const char* one : {".png", ".jpg", ".jpeg", ".tif", ".tiff", ".bmp", ".webp", ".pdf", ".dxf"})

@@ -60,7 +60,7 @@ void printTable(const Footprint& f) {
                        a.words);
     for (const LooseMovement& m : f.loose) fmt::print("loose: {}\n", m.words);
     for (const Slip& s : f.slips) fmt::print("asked: {}{}{}\n", s.words, s.todo.empty() ? "" : " ", s.todo);
-    for (const Model::Complaint& c : f.complaints) fmt::print("wrong: {}: {}\n", c.parameter, c.words);
+    for (const Complaint& c : f.complaints) fmt::print("wrong: {}: {}\n", c.parameter, c.words);
     fmt::print("next: {}\n", f.next.words);
 }
 

@@ -22,7 +22,6 @@ namespace {
 namespace fs = std::filesystem;
 using Json = nlohmann::ordered_json;
 
-double kept(double v) { return std::round(v * 1e6) / 1e6 + 0.0; }
 Json vec(Vec3 p) { return {kept(p.x), kept(p.y), kept(p.z)}; }
 
 Json leadJson(const SolidLead& l) {

@@ -2,6 +2,9 @@
 
 namespace punch {
 
+PUNCH_VALUE_IS_HERE(Results)
+PUNCH_VALUE_IS_HERE(Footprint)
+
 const Pad* Results::pad(const FeatureId& id) const {
     return findIn(pads, [&](const Pad& p) { return p.id == id; });
 }

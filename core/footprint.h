@@ -9,6 +9,7 @@
 #include <vector>
 
 #include "core/base/chain.h"
+#include "core/base/value.h"
 #include "core/clear/board.h"
 #include "core/clear/cleared.h"
 #include "core/dress/dressed.h"
@@ -28,6 +29,7 @@ namespace punch {
 
 /// All that the gauges judge.
 struct Results : Measured, Placed, Shaped, Sized, Cleared, Dressed {
+    PUNCH_VALUE(Results)
     std::string name;
     std::vector<StandingSolid> solids;
     DropInShare dropIn;  ///< coarse: few trials
@@ -46,6 +48,7 @@ struct Results : Measured, Placed, Shaped, Sized, Cleared, Dressed {
 };
 
 struct Footprint : Results {
+    PUNCH_VALUE(Footprint)
     std::vector<Gauge> gauges;
     std::vector<Slip> slips;  ///< what looks like a slip of the hand, as questions
     NextReading next;

@@ -15,5 +15,4 @@
 
 #include <fmt/format.h>
 
-#include "core/base/json_text.h"
 #include "core/footprint.h"

@@ -5,6 +5,7 @@
 #include "app/qt_text.h"
 #include "app/theme.h"
 #include "app/widgets/length_edit.h"
+#include "core/model/model.h"
 
 namespace punch {
 
@@ -80,7 +81,7 @@ void ParameterList::give(Row& row) {
     Part next = withGiven(document_.part(), row.name, typed, view_.unit());
     // A formula that cannot be is refused here, with what is wrong with it; the text stays.
     const Model model(next);
-    for (const Model::Complaint& c : model.complaints())
+    for (const Complaint& c : model.complaints())
         if (c.parameter == row.name) {
             markWrong(row.edit, true);
             view_.say(tr("%1: %2").arg(toQt(row.name), toQt(c.words)));
@@ -115,7 +116,7 @@ void ParameterList::fill(Row& row) {
         case Parameter::State::Formula: words = tr("= %1 %2").arg(number(), doubt); break;
         case Parameter::State::Free: words = p.firm() ? tr("read %1").arg(doubt) : tr("free, loose"); break;
     }
-    for (const Model::Complaint& c : document_.footprint().complaints)
+    for (const Complaint& c : document_.footprint().complaints)
         if (c.parameter == row.name) words = toQt(c.words);
     const SizeAdvice* a = document_.footprint().size(row.name);
     const bool offers = a != nullptr && a->firm && !a->nearest.empty();

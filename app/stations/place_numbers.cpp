@@ -176,7 +176,7 @@ void PlaceStation::refreshNumbers() {
     }
     pointing_->setVisible(f.pins.size() > 1);
     QStringList wrong;
-    for (const Model::Complaint& c : document_.footprint().complaints)
+    for (const Complaint& c : document_.footprint().complaints)
         if (c.parameter == "numbers") wrong << toQt(c.words);
     numberWords_->setText(wrong.join('\n'));
     numberWords_->setStyleSheet(theme::styled("color: @vermilion;"));

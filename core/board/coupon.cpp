@@ -14,6 +14,8 @@
 #include "core/part/names.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(FitCoupon)
 namespace {
 
 using Json = nlohmann::ordered_json;

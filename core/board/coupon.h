@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "core/base/atomic_file.h"
+#include "core/base/value.h"
 #include "core/board/laid_board.h"
 
 namespace punch {
@@ -49,6 +50,7 @@ Result<CouponRecord> couponFromText(std::string_view text, const std::string& wh
 Result<CouponRecord> loadCoupon(const std::filesystem::path& file);
 
 struct FitCoupon {
+    PUNCH_VALUE(FitCoupon)
     CouponRecord record;
     LaidBoard board;
 };

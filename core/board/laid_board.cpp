@@ -11,6 +11,9 @@
 #include "core/part/file.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(BoardPart)
+PUNCH_VALUE_IS_HERE(LaidBoard)
 namespace {
 
 void name(Shape& s, const Placing& p) {

@@ -7,6 +7,7 @@
 
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/board/trial_board.h"
 #include "core/footprint.h"
 #include "core/release/proof_board.h"
@@ -15,6 +16,7 @@ namespace punch {
 
 /// A part and what follows from it, before it is laid.
 struct BoardPart {
+    PUNCH_VALUE(BoardPart)
     Part part;
     Footprint footprint;
     std::string trouble;   ///< why it cannot be read; empty when it can
@@ -35,6 +37,7 @@ struct LaidPart {
 };
 
 struct LaidBoard {
+    PUNCH_VALUE(LaidBoard)
     TrialBoard board;
     Polygons rings;  ///< edge and cut-outs
     std::vector<LaidPart> parts;

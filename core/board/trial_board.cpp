@@ -12,6 +12,10 @@
 #include "core/part/names.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(TrialBoard)
+
+bool operator==(const TrialBoard&, const TrialBoard&) = default;
 namespace {
 
 using Json = nlohmann::ordered_json;

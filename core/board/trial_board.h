@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/base/result.h"
+#include "core/base/value.h"
 #include "core/geometry/frame.h"
 
 namespace punch {
@@ -63,6 +64,7 @@ struct BoardOutline {
 Polygons ringsOf(const BoardOutline& outline);
 
 struct TrialBoard {
+    PUNCH_VALUE(TrialBoard)
     std::string name = "New board";
     Length thickness = Length::fromMm(1.6);
     BoardOutline outline;
@@ -72,7 +74,7 @@ struct TrialBoard {
     std::vector<BoardText> texts;
     int nextId = 1;
     UnknownFields unknown;
-    friend bool operator==(const TrialBoard&, const TrialBoard&) = default;
+    friend bool operator==(const TrialBoard&, const TrialBoard&);
 };
 
 const Placing* placingById(const TrialBoard& board, const std::string& id);

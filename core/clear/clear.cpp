@@ -6,8 +6,17 @@
 
 namespace punch {
 
+PUNCH_VALUE_IS_HERE(VoltagePair)
+PUNCH_VALUE_IS_HERE(Room)
+PUNCH_VALUE_IS_HERE(Cleared)
+
 Cleared cleared(const Part& part, const Board& board) {
-    return {voltagePairs(part, board), surroundings(part, board), halos(part), rooms(part, board)};
+    Cleared out;
+    out.voltages = voltagePairs(part, board);
+    out.around = surroundings(part, board);
+    out.halos = halos(part);
+    out.rooms = rooms(part, board);
+    return out;
 }
 
 }  // namespace punch

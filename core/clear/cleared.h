@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -15,6 +16,7 @@ inline Length noWay() { return Length::fromMm(1e3); }
 
 /// Two pads at different potentials, or a pad and other metal, a keepout or the board's edge that carries one.
 struct VoltagePair {
+    PUNCH_VALUE(VoltagePair)
     FeatureId a, b;
     Voltage peak;
     Length gap;               ///< straight through air, on the layer that has least to spare
@@ -40,6 +42,7 @@ struct VoltagePair {
 
 /// The sizes of land that a pad can have, the other pads of its formation growing with it.
 struct Room {
+    PUNCH_VALUE(Room)
     FeatureId pad;
     bool across = false;           ///< along the land's y, of one that is longer than wide; else its width
     Length least, most;            ///< most < least: there is none
@@ -70,6 +73,7 @@ struct Halo {
 };
 
 struct Cleared {
+    PUNCH_VALUE(Cleared)
     std::vector<VoltagePair> voltages;  ///< the tightest margin first
     std::vector<Surrounding> around;    ///< in the order of keepouts, edges, cut-outs and metal
     std::vector<Halo> halos;

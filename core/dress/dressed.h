@@ -7,12 +7,14 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/geometry/polygons.h"
 #include "core/shape/shapes.h"
 
 namespace punch {
 
 struct Dressed {
+    PUNCH_VALUE(Dressed)
     Rect courtyard;  ///< around both sides
     Length courtyardExcess;
     Polygons courtyardTop, courtyardBottom;  ///< hugging what is on each side; empty where nothing is

@@ -5,6 +5,8 @@
 #include "core/geometry/shapes.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(Dressed)
 namespace {
 
 /// Around the body at its allowance and all openings: outside it nothing is in the way.

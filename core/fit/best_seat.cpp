@@ -19,7 +19,7 @@ constexpr int kMostSteps = 80;
 constexpr double kWindow = 0.03;
 
 /// A seat as the search wants it: from the hole's middle, with how a turn moves the point.
-struct Spot {
+struct SeatSpot {
     double qx, qy;  ///< from the middle of the hole
     double mx, my;  ///< movement of the point by the turn
     double room;
@@ -29,7 +29,7 @@ struct Spot {
 
 /// The seats with the turn measured at `arm` from the middle, so that all three unknowns are lengths of one size.
 struct SeatProblem {
-    std::vector<Spot>& spots;
+    std::vector<SeatSpot>& spots;
     double cx = 0, cy = 0, arm = 1;
     Vec3 start{};
 };
@@ -41,7 +41,7 @@ struct Term {
     double ex, ey;  ///< of a slot between its ends: the direction in which it bends; 0: a disc
 };
 
-inline void evaluate(double round2, const Spot& s, const Vec3& u, Term& t) {
+inline void evaluate(double round2, const SeatSpot& s, const Vec3& u, Term& t) {
     double qx = s.qx + u[0] + u[2] * s.mx;
     double qy = s.qy + u[1] + u[2] * s.my;
     t.ex = t.ey = 0;
@@ -66,7 +66,7 @@ inline void evaluate(double round2, const Spot& s, const Vec3& u, Term& t) {
 }
 
 SeatProblem centred(const std::vector<Seat>& seats) {
-    static thread_local std::vector<Spot> spots;
+    static thread_local std::vector<SeatSpot> spots;
     SeatProblem p{spots};
     double hx = 0;
     double hy = 0;
@@ -124,7 +124,7 @@ bool solve4(std::array<std::array<double, 4>, 4>& m, std::array<double, 4>& b) {
 
 /// What the search works on; kept by each thread, so that a trial needs no memory of its own.
 struct Work {
-    std::vector<Spot> spots;
+    std::vector<SeatSpot> spots;
     std::vector<Term> terms, tried;
     std::vector<double> lambda, slack, inverse, newSlack, growth;
     void resize(std::size_t n) {
@@ -156,7 +156,7 @@ inline std::pair<Matrix4, Vec4> newton(const Work& w, double mu) {
         // across its line, and there not at all but for the rounding of the kink.
         const double bend = w.lambda[i] * t.bend;
         double outer = a;
-        const Spot& s = w.spots[i];
+        const SeatSpot& s = w.spots[i];
         if (t.ex != 0 || t.ey != 0) {
             const double et = t.ex * s.mx + t.ey * s.my;
             const double along = t.gx * t.ex + t.gy * t.ey;
@@ -210,7 +210,7 @@ Found lower(Work& w, const Vec3& start, double tolerance, bool signOnly) {
     double reach = 0;  // no best seat lies further from the start than every disc is wide
     double here = -kInfinite;
     for (std::size_t i = 0; i < n; ++i) {
-        const Spot& s = w.spots[i];
+        const SeatSpot& s = w.spots[i];
         evaluate(round * round, s, u, w.terms[i]);
         here = std::max(here, w.terms[i].f);
         reach = std::max(reach, std::abs(s.room) + std::abs(s.sx) + std::abs(s.sy));

@@ -10,6 +10,8 @@
 #include "core/solid/lead_slices.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(StandingSolid)
 namespace {
 
 struct HoleOf {

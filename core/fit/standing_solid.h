@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/geometry/polygons.h"
 #include "core/size/pads.h"
 #include "core/solid/fit_pose.h"
@@ -42,6 +43,7 @@ struct StandingMotion {
 };
 
 struct StandingSolid {
+    PUNCH_VALUE(StandingSolid)
     std::string id, name;
     Pose pose;  ///< from its file's frame onto the board
     double turn = 0;

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/part/land.h"
 #include "core/part/part.h"
 
@@ -29,6 +30,7 @@ struct Land {
 inline constexpr std::size_t kNoFormation = static_cast<std::size_t>(-1);
 
 struct Conductor {
+    PUNCH_VALUE(Conductor)
     FeatureId id;
     std::string number;                    ///< what has the same may touch; a name, of what is no pad
     std::size_t formation = kNoFormation;  ///< index among the part's formations

@@ -6,6 +6,8 @@
 #include "core/base/angle.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(Conductor)
 namespace {
 
 Point turned(Point middle, double x, double y, Angle turn) {

@@ -6,6 +6,7 @@
 #include <cmath>
 #include <limits>
 
+#include "core/linear/decompositions.h"
 #include "core/measure/impossible.h"
 
 namespace punch {
@@ -277,7 +278,7 @@ Eigen::MatrixXd Adjustment::covariancesWithoutDrawings() const {
     rest.setFromTriplets(entries.begin(), entries.end());
     // The error of the solution is C J' times the errors of the rows, each of which has unit variance.
     const Eigen::MatrixXd gain = rest * c_;
-    return gain.transpose() * gain;
+    return linear::transposeTimes(gain, gain);
 }
 
 bool Adjustment::wholeTestHolds() const { return chi2_ <= wholeTestLimit(redundancy_); }

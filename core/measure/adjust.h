@@ -25,7 +25,7 @@
 #include <vector>
 
 #include "core/measure/impossible.h"
-#include "core/measure/least_squares.h"
+#include "core/linear/least_squares.h"
 #include "core/measure/mend.h"
 #include "core/measure/reading_result.h"
 #include "core/model/contacts.h"

@@ -6,6 +6,10 @@
 #include "core/part/numbering.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(ParameterValue)
+PUNCH_VALUE_IS_HERE(Measured)
+PUNCH_VALUE_IS_HERE(ReadingResult)
 namespace {
 
 std::vector<Spread> spreadsOf(const Part& part, const Adjustment& adjustment) {
@@ -17,8 +21,8 @@ std::vector<Spread> spreadsOf(const Part& part, const Adjustment& adjustment) {
     return all;
 }
 
-std::vector<Model::Complaint> complaintsOf(const Part& part, const Adjustment& adjustment) {
-    std::vector<Model::Complaint> all = adjustment.model().complaints();
+std::vector<Complaint> complaintsOf(const Part& part, const Adjustment& adjustment) {
+    std::vector<Complaint> all = adjustment.model().complaints();
     for (const auto& [key, o] : part.overrides)
         if (o.plated && spotOf(part, key) == nullptr)
             all.push_back(

@@ -8,11 +8,12 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/measure/loose.h"
 #include "core/measure/reading_result.h"
 #include "core/measure/sides.h"
 #include "core/measure/standard_sizes.h"
-#include "core/model/model.h"
+#include "core/model/parameter.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -21,6 +22,7 @@ class Adjustment;
 
 /// A parameter of the part, or what follows from it.
 struct ParameterValue {
+    PUNCH_VALUE(ParameterValue)
     std::string name, words;
     Length value;
     std::optional<Length> doubt;  ///< none while it is loose; counts the ways to explain contradicting readings
@@ -46,12 +48,13 @@ struct Explanation {
 };
 
 struct Measured {
+    PUNCH_VALUE(Measured)
     std::vector<ReadingResult> readings;       ///< in the order of the notebook
     std::vector<Explanation> ways;             ///< best first; empty when the readings have one explanation
     std::vector<OpenSide> openSides;           ///< sides that nobody said
     std::vector<SizeAdvice> sizes;             ///< pitches, row gaps, leads and pegs against standard values
     std::vector<Spread> spreads;               ///< empty: nothing says how parts of the kind differ
-    std::vector<Model::Complaint> complaints;  ///< formulas and numbers that cannot be
+    std::vector<Complaint> complaints;  ///< formulas and numbers that cannot be
     std::vector<LooseMovement> loose;
 };
 

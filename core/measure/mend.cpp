@@ -1,10 +1,10 @@
 #include "core/measure/mend.h"
 
-#include <Eigen/Cholesky>
 #include <algorithm>
-#include <boost/math/distributions/chi_squared.hpp>
+#include <boost/math/special_functions/gamma.hpp>
 #include <cmath>
 
+#include "core/linear/decompositions.h"
 #include "core/measure/reading_result.h"
 
 namespace punch {
@@ -17,8 +17,10 @@ constexpr double kRelated = 0.3;  // correlation of residuals from which one may
 }  // namespace
 
 double wholeTestLimit(int redundancy) {
-    const boost::math::chi_squared law(std::max(redundancy, 1));
-    return boost::math::quantile(boost::math::complement(law, kWholeTestRisk));
+    // The quantile of chi-square by the function that it is made of: the distributions' headers take ten times as long
+    // to compile, and long doubles twice as long again.
+    using Plain = boost::math::policies::policy<boost::math::policies::promote_double<false>>;
+    return 2 * boost::math::gamma_q_inv(std::max(redundancy, 1) / 2.0, kWholeTestRisk, Plain());
 }
 
 double Residuals::w(Eigen::Index row) const { return checked(row) ? std::abs(y(row)) / std::sqrt(diagonal(row)) : 0.0; }
@@ -103,7 +105,7 @@ RowSet MendSearch::setOf(const Picks& picks) const {
         y(i) = r_.y(set.rows.back());
         for (Eigen::Index k = 0; k < n; ++k) m(i, k) = inner_(a, picks[static_cast<std::size_t>(k)]);
     }
-    const Eigen::MatrixXd inverse = m.llt().solve(Eigen::MatrixXd::Identity(n, n));
+    const Eigen::MatrixXd inverse = linear::inverse(m);
     set.blunder = inverse * y;
     set.u = inverse.diagonal().cwiseMax(0).cwiseSqrt();
     set.chi2 = std::max(r_.chi2 - y.dot(set.blunder), 0.0);
@@ -120,7 +122,7 @@ bool MendSearch::restAgrees(const RowSet& set, const Picks& picks) const {
             m(i, k) = inner_(picks[static_cast<std::size_t>(i)], picks[static_cast<std::size_t>(k)]);
     }
     const Eigen::VectorXd y = r_.y - columns * set.blunder;
-    const Eigen::MatrixXd half = m.llt().matrixL().solve(columns.transpose());
+    const Eigen::MatrixXd half = linear::solvedLower(linear::lowerFactor(m), columns.transpose());
     for (Eigen::Index row = 0; row < y.size(); ++row) {
         if (std::find(set.rows.begin(), set.rows.end(), row) != set.rows.end()) continue;
         const double left = r_.diagonal(row) - half.col(row).squaredNorm();

@@ -3,6 +3,7 @@
 
 #include <string>
 
+#include "core/base/value.h"
 #include "core/measure/raw_values.h"
 
 namespace punch {
@@ -38,6 +39,7 @@ inline bool isDoubtful(ReadingState state) {
 }
 
 struct ReadingResult {
+    PUNCH_VALUE(ReadingResult)
     ReadingState state = ReadingState::Unused;
     ReadingStats stats;
     double expected = 0;  ///< mm, what the adjustment says the reading should show

@@ -10,6 +10,8 @@
 #include "core/part/numbering.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(OpenSide)
 namespace {
 
 /// What gives a reading a side of its own.

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -15,6 +16,7 @@ namespace punch {
 class Adjustment;
 
 struct OpenSide {
+    PUNCH_VALUE(OpenSide)
     FeatureId feature;        ///< spot, or first pin of a formation
     std::string parameter;    ///< "peg5.y"
     std::string words;        ///< "peg: 5.12 mm in front of pin 1 or 5.12 mm behind it, both fit"

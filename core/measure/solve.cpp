@@ -1,11 +1,11 @@
 // The solution of the adjustment: its rows, and the descent to where they are met best.
 
-#include <Eigen/Cholesky>
 #include <algorithm>
 #include <cmath>
 #include <limits>
 #include <map>
 
+#include "core/linear/decompositions.h"
 #include "core/measure/adjust.h"
 #include "core/measure/drawn_range.h"
 #include "core/measure/instruments.h"
@@ -96,7 +96,7 @@ void Adjustment::fillRows(const Part& part, bool drawn) {
     std::vector<bool> isShared(rows_.size(), false);
     for (const SharedRows& s : shared_) {
         const Eigen::MatrixXd inverse =
-            s.lower.triangularView<Eigen::Lower>().solve(Eigen::MatrixXd::Identity(s.lower.rows(), s.lower.cols()));
+            linear::solvedLower(s.lower, Eigen::MatrixXd::Identity(s.lower.rows(), s.lower.cols()));
         for (std::size_t i = 0; i < s.rows.size(); ++i) {
             isShared[static_cast<std::size_t>(s.rows[i])] = true;
             for (std::size_t k = 0; k <= i; ++k)
@@ -114,7 +114,7 @@ void Adjustment::free(Eigen::VectorXd& byRow) const {
     for (const SharedRows& s : shared_) {
         Eigen::VectorXd part(static_cast<Eigen::Index>(s.rows.size()));
         for (Eigen::Index i = 0; i < part.size(); ++i) part(i) = byRow(s.rows[static_cast<std::size_t>(i)]);
-        s.lower.triangularView<Eigen::Lower>().solveInPlace(part);
+        part = linear::solvedLower(s.lower, part);
         for (Eigen::Index i = 0; i < part.size(); ++i) byRow(s.rows[static_cast<std::size_t>(i)]) = part(i);
     }
 }
@@ -123,7 +123,7 @@ void Adjustment::freeBack(Eigen::VectorXd& byRow) const {
     for (const SharedRows& s : shared_) {
         Eigen::VectorXd part(static_cast<Eigen::Index>(s.rows.size()));
         for (Eigen::Index i = 0; i < part.size(); ++i) part(i) = byRow(s.rows[static_cast<std::size_t>(i)]);
-        s.lower.transpose().triangularView<Eigen::Upper>().solveInPlace(part);
+        part = linear::solvedLowerTransposed(s.lower, part);
         for (Eigen::Index i = 0; i < part.size(); ++i) byRow(s.rows[static_cast<std::size_t>(i)]) = part(i);
     }
 }
@@ -155,7 +155,7 @@ void Adjustment::arrange(const std::vector<bool>& use) {
                 // An instrument without any handling of its own would leave nothing apart.
                 correlation(i, k) = correlation(k, i) =
                     std::min(stats(i).shared * stats(k).shared / (stats(i).u * stats(k).u), 0.9999);
-        group.lower = correlation.llt().matrixL();
+        group.lower = linear::lowerFactor(correlation);
         shared_.push_back(std::move(group));
     }
 }

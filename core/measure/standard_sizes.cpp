@@ -10,6 +10,8 @@
 
 namespace punch {
 
+PUNCH_VALUE_IS_HERE(SizeAdvice)
+
 namespace {
 constexpr double kExcluded = 3.3;  // in standard uncertainties
 }

@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -24,6 +25,7 @@ struct StandardJudgement {
 };
 
 struct SizeAdvice {
+    PUNCH_VALUE(SizeAdvice)
     std::string parameter;
     std::string name;   ///< "pitch", "row gap", "lead width", "peg diameter"
     double asRead = 0;  ///< mm, by the readings alone

@@ -11,6 +11,8 @@
 
 namespace punch {
 
+PUNCH_VALUE_IS_HERE(Parameter)
+
 namespace {
 // Plausible sizes for what nothing has been read of yet.
 constexpr double kPitch = 5.08;

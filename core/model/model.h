@@ -32,26 +32,13 @@
 
 #include "core/base/quantity.h"
 #include "core/model/feature.h"
+#include "core/model/parameter.h"
 #include "core/model/picture_terms.h"
 #include "core/part/parameters.h"
 #include "core/part/part.h"
 #include "core/part/slots.h"
 
 namespace punch {
-
-struct Parameter {
-    enum class State { Free, Taken, Given, Formula };
-    std::string name;   ///< "pitch"
-    std::string words;  ///< "pitch", "peg, across"
-    ParameterKind kind = ParameterKind::Other;
-    double assumed = 0;  ///< mm or degrees; where it is drawn while nothing determines it
-    bool isAngle = false;
-    bool isPositive = false;  ///< a size, a pitch or a gap, which is drawn on its side of nothing
-    State state = State::Free;
-    double fixed = 0;   ///< mm or degrees, of Taken and Given
-    int unknown = -1;   ///< index among the unknowns, of Free
-    std::string typed;  ///< of Given and Formula
-};
 
 class Model {
 public:
@@ -78,10 +65,6 @@ public:
     /// Do its places and sizes depend on the unknowns linearly?
     bool isLinear(int feature) const;
 
-    /// What is wrong with formulas, given values and letters, in words; such a parameter is free.
-    struct Complaint {
-        std::string parameter, words;
-    };
     const std::vector<Complaint>& complaints() const { return complaints_; }
 
     /// A letter of the table that a formula names and no reading carries: its value is one more observation.

@@ -1,8 +1,9 @@
 #include "core/model/picture_scale.h"
 
 #include <fmt/format.h>
-#include <Eigen/Dense>
 #include <cmath>
+
+#include "core/linear/decompositions.h"
 
 namespace punch {
 
@@ -43,9 +44,10 @@ double pairU(const ScalePair& pair, double mmPerPixel) {
 
 bool pairsMeasureBothAxes(const std::vector<ScalePair>& pairs) {
     const Eigen::Matrix2d n = normalOf(pairs);
-    const Eigen::SelfAdjointEigenSolver<Eigen::Matrix2d> eigen(n);
-    if (eigen.eigenvalues()[0] < 1e-6 * eigen.eigenvalues()[1] || eigen.eigenvalues()[0] <= 0) return false;
-    const Eigen::Matrix2d c = n.inverse();
+    // The eigenvalues of a symmetric matrix of two.
+    const double half = n.trace() / 2, apart = std::hypot((n(0, 0) - n(1, 1)) / 2, n(0, 1));
+    if (half - apart < 1e-6 * (half + apart) || half - apart <= 0) return false;
+    const Eigen::Matrix2d c = linear::inverse(n);
     return 1.96 * std::sqrt(std::max(c(0, 0), c(1, 1))) < kAxesDoubt;
 }
 
@@ -79,13 +81,13 @@ Result<PictureScale> scaleByPairs(const std::vector<ScalePair>& pairs) {
             n += row * row.transpose() / (u * u);
             b += row * (s[0] - s[1]) / (u * u);
         }
-        const Eigen::Vector2d step = n.ldlt().solve(b);
+        const Eigen::Vector2d step = linear::solved(n, b);
         if (!step.allFinite()) break;
         s += step;
         s = s.cwiseMax(1e-3 * start);
         if (step.norm() < 1e-14 * start) break;
     }
-    const Eigen::Matrix2d c = n.inverse();
+    const Eigen::Matrix2d c = linear::inverse(n);
     PictureScale out{s[0], s[1], std::sqrt(c(0, 0)), std::sqrt(c(1, 1)), ScaleFrom::Pairs, {}, {}};
     for (const ScalePair& p : pairs) {
         const PairRow r = rowOf(p, s);

@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -37,6 +38,7 @@ struct LetPass {
 
 /// A version that went out.
 struct Version {
+    PUNCH_VALUE(Version)
     int number = 1;
     std::string note;     ///< what is new in it
     std::string program;  ///< version of Punchbit that derived it
@@ -48,6 +50,7 @@ struct Version {
 };
 
 struct Approval {
+    PUNCH_VALUE(Approval)
     Signed checked;
     std::vector<LetPass> passes;
     std::vector<Version> versions;  ///< the oldest first

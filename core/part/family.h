@@ -6,6 +6,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/formation.h"
 
 namespace punch {
@@ -19,6 +20,7 @@ enum class FamilyFollow {
 };
 
 struct Family {
+    PUNCH_VALUE(Family)
     std::string names;               ///< "QB-TB{ways}", "PW-VS {column}"; empty: there is no family
     bool columns = false;            ///< a member for each column of the letter table
     int from = 2, to = 12, step = 1; ///< ways, where it is not by columns
@@ -26,18 +28,19 @@ struct Family {
     std::string formation;           ///< whose ways vary; empty: the first
     std::map<FeatureId, FamilyFollow> follows;
     UnknownFields unknown;
-    friend bool operator==(const Family&, const Family&) = default;
+    friend bool operator==(const Family&, const Family&);
 };
 
 /// What the readings of a member were taken on, where that had another number of ways.
 struct Sample {
+    PUNCH_VALUE(Sample)
     std::vector<Formation> formations;  ///< those of the part with other ways, as they are on the sample
     /// By feature (of a formation or of what mirrors: by its identifier): how many pitches of the first of
     /// `formations` it stands further to the right on the member than on the sample.
     std::map<FeatureId, double> grown;
     bool drawingsAreOwn = false;  ///< drawings and their letters show the member; else what was measured
     UnknownFields unknown;
-    friend bool operator==(const Sample&, const Sample&) = default;
+    friend bool operator==(const Sample&, const Sample&);
 };
 
 }  // namespace punch

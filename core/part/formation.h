@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/reading.h"
 
 namespace punch {
@@ -42,6 +43,7 @@ enum class NumberOrder {
 
 /// How the pads of a formation are numbered.
 struct Numbering {
+    PUNCH_VALUE(Numbering)
     int start = 1;
     int step = 1;
     bool fromLeft = true;  ///< the first number is at the left end, seen from the part side; of a ring: at its start
@@ -53,10 +55,11 @@ struct Numbering {
     std::string prefix;                    ///< stands before every number
     std::vector<FeatureId> clicked;        ///< of NumberOrder::Clicked
     std::map<FeatureId, std::string> own;  ///< a pin's own number
-    friend bool operator==(const Numbering&, const Numbering&) = default;
+    friend bool operator==(const Numbering&, const Numbering&);
 };
 
 struct Formation {
+    PUNCH_VALUE(Formation)
     std::string id;
     FormationKind kind = FormationKind::Row;
     std::vector<FeatureId> pins;
@@ -73,7 +76,7 @@ struct Formation {
     Axis mirror = Axis::Along;  ///< Along: left and right are exchanged; Across: front and rear
     std::vector<FeatureId> moved;  ///< pins that stand off the pattern, by parameters of their own
     LeadEnd end = LeadEnd::Plain;  ///< its size: "lead.end.width" and "lead.end.thickness"
-    friend bool operator==(const Formation&, const Formation&) = default;
+    friend bool operator==(const Formation&, const Formation&);
 };
 
 enum class SpotKind {
@@ -86,6 +89,7 @@ enum class SpotKind {
 
 /// A single feature that is no pin.
 struct Spot {
+    PUNCH_VALUE(Spot)
     FeatureId id;
     std::string name = "peg";
     UnknownFields unknown;
@@ -94,20 +98,21 @@ struct Spot {
     FeatureId twinOf;   ///< mirrors this spot instead of having a place of its own
     Axis mirror = Axis::Along;
     Length head = {};  ///< metal that lies on the board around its hole: a screw's head, a washer; 0: none
-    friend bool operator==(const Spot&, const Spot&) = default;
+    friend bool operator==(const Spot&, const Spot&);
 };
 
 enum class FaceKind { Panel, BoardEdge, Knob, Plug };
 
 /// A face besides those of the body, at one coordinate.
 struct Face {
+    PUNCH_VALUE(Face)
     FeatureId id;
     std::string name;
     FaceKind kind = FaceKind::Panel;
     Axis axis = Axis::Across;  ///< it stands across this direction
     bool positive = false;     ///< its outside is towards +x, +y or up
     UnknownFields unknown;
-    friend bool operator==(const Face&, const Face&) = default;
+    friend bool operator==(const Face&, const Face&);
 };
 
 }  // namespace punch

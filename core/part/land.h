@@ -9,6 +9,7 @@
 
 #include "core/base/angle.h"
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/part/make.h"
 #include "core/part/source.h"
 
@@ -32,6 +33,7 @@ enum class PadLayers {
 
 /// Fields that are empty follow the rules. Lengths of the land lie along its own axes before it is turned.
 struct PadOverride {
+    PUNCH_VALUE(PadOverride)
     std::optional<LandShape> shape;
     std::optional<Length> land;        ///< diameter, side, or width along the land's x
     std::optional<Length> landLength;  ///< along its y, of a rectangle, a rounded one and an oval; none: as `land`
@@ -50,13 +52,14 @@ struct PadOverride {
     std::optional<bool> paste;
     std::string reason;
     UnknownFields unknown;
-    friend bool operator==(const PadOverride&, const PadOverride&) = default;
+    friend bool operator==(const PadOverride&, const PadOverride&);
 };
 
 inline constexpr const char* kWholePart = "part";
 
 /// What a board maker can do, and how well: a named set. The values are those of the house.
 struct FabProfile {
+    PUNCH_VALUE(FabProfile)
     std::string name = "House";
     Length leastDrill = Length::fromMm(0.20);
     Length leastRing = Length::fromMm(0.05);      ///< besides the fabrication allowance
@@ -74,7 +77,7 @@ struct FabProfile {
     std::vector<Length> mills = {Length::fromMm(0.8), Length::fromMm(1.0), Length::fromMm(1.2),
                                  Length::fromMm(1.6), Length::fromMm(2.0), Length::fromMm(2.4)};
     UnknownFields unknown;
-    friend bool operator==(const FabProfile&, const FabProfile&) = default;
+    friend bool operator==(const FabProfile&, const FabProfile&);
 };
 
 }  // namespace punch

@@ -10,6 +10,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/reading.h"
 #include "core/part/source.h"
 
@@ -73,13 +74,14 @@ enum class MarkKind {
 };
 
 struct Mark {
+    PUNCH_VALUE(Mark)
     std::string id;  ///< "m7"
     std::string name;
     MarkKind kind = MarkKind::Landmark;
     std::vector<Anchored> points;
     std::map<std::string, std::string> set;  ///< by the kind's fields, as typed; what is missing is as usual
     UnknownFields unknown;
-    friend bool operator==(const Mark&, const Mark&) = default;
+    friend bool operator==(const Mark&, const Mark&);
 };
 
 }  // namespace punch

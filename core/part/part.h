@@ -9,6 +9,7 @@
 #include <string>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/part/approval.h"
 #include "core/part/family.h"
 #include "core/part/formation.h"
@@ -35,11 +36,12 @@ inline bool isPlaced(PartKind kind) { return kind != PartKind::Loose; }
 
 /// A block: four faces and a height, measured; a standoff, given.
 struct Body {
+    PUNCH_VALUE(Body)
     bool present = true;
     Length standoff;
     std::optional<Trace> trace;  ///< its outline, where it is no rectangle
     UnknownFields unknown;
-    friend bool operator==(const Body&, const Body&) = default;
+    friend bool operator==(const Body&, const Body&);
 };
 
 enum class DatumKind { MiddleOfPins, PinOne, Feature, Between };
@@ -62,6 +64,7 @@ struct Given {
 // ------------------------------------------------------------------ the whole
 
 struct Part {
+    PUNCH_VALUE(Part)
     std::string name = "New part";
     std::string description;
     std::string value;            ///< "10 k", "230 V 5 A"; empty: its name stands for it
@@ -100,7 +103,7 @@ struct Part {
     Approval approval;
     int nextId = 1;                  ///< next number for a lasting identifier
     UnknownFields unknown;
-    friend bool operator==(const Part&, const Part&) = default;
+    friend bool operator==(const Part&, const Part&);
 };
 
 // ------------------------------------------------------------------ looking up

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/part/mark.h"
 #include "core/part/source.h"
 
@@ -31,6 +32,7 @@ enum class PinKind {
 enum class PinSide { ByKind, Left, Right, Top, Bottom };
 
 struct Pin {
+    PUNCH_VALUE(Pin)
     std::string number;
     std::vector<std::string> names;  ///< the first is drawn; "/RESET": with a bar, active low
     PinKind kind = PinKind::NotSaid;
@@ -42,16 +44,17 @@ struct Pin {
     std::vector<std::string>
         pads;  ///< numbers of the pads that it is joined to; empty: those of its own number; an empty one: to none
     UnknownFields unknown = {};
-    friend bool operator==(const Pin&, const Pin&) = default;
+    friend bool operator==(const Pin&, const Pin&);
 };
 
 /// What a multimeter said between two pins.
 struct BenchNote {
+    PUNCH_VALUE(BenchNote)
     std::string a, b;            ///< numbers
     std::string position;        ///< "lever up", "fully left"; empty: however it stands
     std::optional<double> ohms;  ///< none: open
     UnknownFields unknown = {};
-    friend bool operator==(const BenchNote&, const BenchNote&) = default;
+    friend bool operator==(const BenchNote&, const BenchNote&);
 };
 
 /// What a board said of the part: that it fitted, or what was corrected after it.
@@ -79,13 +82,14 @@ struct SymbolPlace {
 };
 
 struct SymbolShape {
+    PUNCH_VALUE(SymbolShape)
     SymbolForm form = SymbolForm::Line;
     std::vector<SymbolPlace> places;
     std::string text;
     std::string element;  ///< as of a pin
     bool filled = false;
     UnknownFields unknown = {};
-    friend bool operator==(const SymbolShape&, const SymbolShape&) = default;
+    friend bool operator==(const SymbolShape&, const SymbolShape&);
 };
 
 /// What the symbol says beside reference and value.
@@ -97,17 +101,19 @@ struct SymbolAttribute {
 };
 
 struct SymbolDrawing {
+    PUNCH_VALUE(SymbolDrawing)
     std::vector<SymbolShape> shapes;
     std::vector<SymbolAttribute> attributes;
     bool block = true;           ///< the block's outline is drawn
     bool referenceShown = true;  ///< the reference letter
     bool valueShown = true;
     UnknownFields unknown = {};
-    friend bool operator==(const SymbolDrawing&, const SymbolDrawing&) = default;
+    friend bool operator==(const SymbolDrawing&, const SymbolDrawing&);
 };
 
 /// The same body and pads with other pins, names or marks.
 struct Variant {
+    PUNCH_VALUE(Variant)
     std::string name;  ///< "PG": the part is released as HT-SEL6-PG
     std::string description;
     std::string value;
@@ -115,7 +121,7 @@ struct Variant {
     std::vector<std::string> without;  ///< marks that it does not have
     std::vector<Mark> with;            ///< marks that it has besides; one of the same identifier takes its place
     UnknownFields unknown = {};
-    friend bool operator==(const Variant&, const Variant&) = default;
+    friend bool operator==(const Variant&, const Variant&);
 };
 
 }  // namespace punch

@@ -8,6 +8,7 @@
 #include "core/base/angle.h"
 #include "core/base/length.h"
 #include "core/base/quantity.h"
+#include "core/base/value.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -62,15 +63,17 @@ enum class DrawingForm {
 
 /// A value as a drawing states it: "20.3", "20.3 ±0.2", "20.3 +0.2 -0.1", "20.1..20.5", "20.3 exact".
 struct DrawingValue {
+    PUNCH_VALUE(DrawingValue)
     std::string typed;
     Unit unit = Unit::Mm;  ///< unit of bare numbers in `typed`
     DrawingForm form = DrawingForm::Plain;
     Length nominal;    ///< of Limits: their middle
     Length low, high;  ///< over which the value is rectangular
-    friend bool operator==(const DrawingValue&, const DrawingValue&) = default;
+    friend bool operator==(const DrawingValue&, const DrawingValue&);
 };
 
 struct Reading {
+    PUNCH_VALUE(Reading)
     std::string id;  ///< "r7", lasting
     FeatureId a;
     FeatureId b;  ///< empty for Contact::Size and Rim
@@ -91,23 +94,25 @@ struct Reading {
     std::optional<Pick> pick;             ///< where in the picture `source` it was taken
     std::optional<PixelPoint> place;      ///< where on the page of `source` its value stands
     bool atEnd = false;                   ///< of Contact::Size: across the formed end of a lead, not its shank
-    friend bool operator==(const Reading&, const Reading&) = default;
+    friend bool operator==(const Reading&, const Reading&);
 };
 
 /// One letter of a drawing's table: its value in each variant.
 struct Letter {
+    PUNCH_VALUE(Letter)
     std::string name;                     ///< "B"
     std::vector<DrawingValue> byVariant;  ///< in the order of LetterTable::variants
     UnknownFields unknown;
-    friend bool operator==(const Letter&, const Letter&) = default;
+    friend bool operator==(const Letter&, const Letter&);
 };
 
 struct LetterTable {
+    PUNCH_VALUE(LetterTable)
     std::vector<std::string> variants;  ///< "8 way", "11 way"
     std::string variant;                ///< the chosen one
     std::vector<Letter> letters;
     UnknownFields unknown;
-    friend bool operator==(const LetterTable&, const LetterTable&) = default;
+    friend bool operator==(const LetterTable&, const LetterTable&);
 };
 
 /// What is known of an instrument's errors (laws: measure/instruments.h). Lengths; degrees for a protractor.

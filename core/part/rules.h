@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/base/voltage.h"
 #include "core/part/land.h"
 #include "core/part/reading.h"
@@ -47,6 +48,7 @@ struct Insulating {
 };
 
 struct Rules {
+    PUNCH_VALUE(Rules)
     Level level = Level::B;
     HoleRule hole = HoleRule::Ipc2222;
     double holeFactor = 1.25;  ///< house rule: hole = factor x lead
@@ -70,7 +72,7 @@ struct Rules {
     std::optional<Length> roomAbove = {};     ///< of the enclosure over the board
     std::optional<Length> roomBelow = {};     ///< and below it, to whatever comes next
     UnknownFields unknown;
-    friend bool operator==(const Rules&, const Rules&) = default;
+    friend bool operator==(const Rules&, const Rules&);
 };
 
 enum class PotentialKind { Ac, Dc, Peak };
@@ -93,6 +95,7 @@ enum class Side { Left, Right, Front, Rear };
 enum class PinOneMark { Outside, Inside, None };
 
 struct Dress {
+    PUNCH_VALUE(Dress)
     bool outline = true;
     Length outlineAllowance = Length::fromMm(0.15);
     bool outlineCorners = false;                ///< only its corners are printed
@@ -107,7 +110,7 @@ struct Dress {
     bool turnable = false;                  ///< put in turned around it does the same
     std::optional<Length> courtyardExcess;  ///< none: the level's excess
     UnknownFields unknown;
-    friend bool operator==(const Dress&, const Dress&) = default;
+    friend bool operator==(const Dress&, const Dress&);
 };
 
 }  // namespace punch

@@ -12,6 +12,7 @@
 #include <vector>
 
 #include "core/base/motion.h"
+#include "core/base/value.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -46,6 +47,7 @@ struct SolidShadow {
 
 /// A body of the file that moves: a knob, a lever, a plunger.
 struct SolidMotion {
+    PUNCH_VALUE(SolidMotion)
     std::string name;  ///< "knob"
     int body = 0;      ///< which of the file's
     Motion motion;     ///< in the file's own frame
@@ -53,10 +55,11 @@ struct SolidMotion {
     std::optional<double> touches;
     std::vector<std::vector<std::array<double, 2>>> swept;  ///< rings of what it passes over, seen from above
     double low = 0, high = 0;                               ///< of what it sweeps, above the seating plane
-    friend bool operator==(const SolidMotion&, const SolidMotion&) = default;
+    friend bool operator==(const SolidMotion&, const SolidMotion&);
 };
 
 struct SolidFile {
+    PUNCH_VALUE(SolidFile)
     std::string id;
     std::string name;
     std::string file;     ///< beside the part
@@ -74,7 +77,7 @@ struct SolidFile {
     std::vector<SolidMotion> motions;
     bool seatSet = false;  ///< the seating plane was set by hand; it stays when the file is read anew
     UnknownFields unknown;
-    friend bool operator==(const SolidFile&, const SolidFile&) = default;
+    friend bool operator==(const SolidFile&, const SolidFile&);
 };
 
 /// From the file's frame into that of what was found.

@@ -11,6 +11,7 @@
 
 #include "core/base/length.h"
 #include "core/base/pixel.h"
+#include "core/base/value.h"
 
 namespace punch {
 
@@ -24,6 +25,7 @@ using UnknownFields = std::string;
 enum class SourceState { NotSaid, Guessed, TakenIn, Measured, Drawing, Proven };
 
 struct Source {
+    PUNCH_VALUE(Source)
     std::string id;
     std::string title;
     std::string link;
@@ -41,7 +43,7 @@ struct Source {
     Length above;               ///< doubt of how high what is seen stands above the glass
     std::string seen;           ///< "2026-11-29": when it was looked at, or fetched
     SourceState state = SourceState::NotSaid;
-    friend bool operator==(const Source&, const Source&) = default;
+    friend bool operator==(const Source&, const Source&);
 
     /// The scale that the adjustment's scales are relative to.
     double nominalMmPerPixel() const { return 25.4 / (dpi > 0 ? dpi : 600.0); }

@@ -1,11 +1,10 @@
 // Circles through given points, straight edges and their corners.
 
-#include <Eigen/Cholesky>
-#include <Eigen/LU>
 #include <algorithm>
 #include <array>
 #include <cmath>
 
+#include "core/linear/decompositions.h"
 #include "core/picture/profile.h"
 #include "core/picture/rim_points.h"
 
@@ -26,10 +25,9 @@ std::optional<Circle> circleThrough(const std::vector<PixelPoint>& points) {
         n += row * row.transpose();
         b += row * ((p.x - mean.x) * (p.x - mean.x) + (p.y - mean.y) * (p.y - mean.y));
     }
-    Eigen::FullPivLU<Eigen::Matrix3d> lu(n);
-    lu.setThreshold(1e-10);
-    if (!lu.isInvertible()) return {};
-    const Eigen::Vector3d a = lu.solve(b);
+    const auto begun = linear::solvedFirmly(n, b, 1e-10);
+    if (!begun) return {};
+    const Eigen::Vector3d a = *begun;
     Eigen::Vector3d p(a[0], a[1], std::sqrt(std::max(a[2] + a[0] * a[0] + a[1] * a[1], 0.0)));
     for (int round = 0; round < 20; ++round) {
         n.setZero();
@@ -42,7 +40,7 @@ std::optional<Circle> circleThrough(const std::vector<PixelPoint>& points) {
             n += row * row.transpose();
             b += row * (d - p[2]);
         }
-        const Eigen::Vector3d step = n.ldlt().solve(b);
+        const Eigen::Vector3d step = linear::solved(n, b);
         if (!step.allFinite()) return {};
         p += step;
         if (step.norm() < 1e-9) break;
@@ -61,7 +59,7 @@ std::optional<Circle> circleThrough(const std::vector<PixelPoint>& points) {
         const Eigen::Vector3d row(dx / d, dy / d, 1);
         n += row * row.transpose();
     }
-    const Eigen::Matrix3d cofactors = n.inverse();
+    const Eigen::Matrix3d cofactors = linear::inverse(n);
     const double half = (cofactors(0, 0) + cofactors(1, 1)) / 2;
     const double spread = std::hypot((cofactors(0, 0) - cofactors(1, 1)) / 2, cofactors(0, 1));
     c.uCentre = std::sqrt(half + spread);
@@ -104,7 +102,7 @@ std::optional<Edge> edgeNear(const Grey& grey, PixelPoint a, PixelPoint b, doubl
                 normal += w * row * row.transpose();
                 right += w * residuals[i] * row;
             }
-            const Eigen::Vector2d step = normal.ldlt().solve(right);
+            const Eigen::Vector2d step = linear::solved(normal, right);
             if (!step.allFinite()) return {};
             c += step[0];
             m += step[1];

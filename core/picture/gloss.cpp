@@ -1,10 +1,10 @@
 #include "core/picture/gloss.h"
 
-#include <Eigen/Cholesky>
 #include <algorithm>
 #include <array>
 #include <cmath>
 
+#include "core/linear/decompositions.h"
 #include "core/picture/rim_points.h"
 
 namespace punch {
@@ -42,7 +42,7 @@ Shade shadeOf(std::vector<std::array<double, 3>> values) {
             n += row * row.transpose();
             b += row * r;
         }
-        const Eigen::Vector3d step = n.ldlt().solve(b);
+        const Eigen::Vector3d step = linear::solved(n, b);
         if (!step.allFinite()) break;
         shade.level += step[0];
         shade.byX += step[1];

@@ -1,10 +1,10 @@
 #include "core/picture/pattern_fit.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 
 #include "core/base/angle.h"
+#include "core/linear/decompositions.h"
 #include "core/picture/rim.h"
 
 namespace punch {
@@ -120,7 +120,7 @@ RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Patt
             }
             fit.values[c] = kept;
         }
-        const Eigen::VectorXd step = j.completeOrthogonalDecomposition().solve(r);
+        const Eigen::VectorXd step = linear::leastNorm(j, r).x;
         if (!step.allFinite()) break;
         fit.values += step;
         if (step.norm() < 1e-12) break;
@@ -130,7 +130,7 @@ RecognisedFormation fitPattern(const std::vector<FoundPlace>& places, const Patt
     const double scatter = rest > 0 ? std::sqrt(sum / rest) : 0.0;
     // What the places are off the pattern counts too, when it is more than their own doubt.
     const double u2 = std::max(meanU2, rest >= 3 ? scatter * scatter : 0.0);
-    const Eigen::MatrixXd c = u2 * (j.transpose() * j).completeOrthogonalDecomposition().pseudoInverse();
+    const Eigen::MatrixXd c = u2 * linear::pseudoInverse(linear::transposeTimes(j, j));
     const auto u = [&](Eigen::Index i) { return std::sqrt(std::max(c(i, i), 0.0)); };
 
     RecognisedFormation out;

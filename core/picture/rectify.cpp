@@ -2,9 +2,10 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/LU>
 #include <algorithm>
 #include <cmath>
+
+#include "core/linear/decompositions.h"
 
 namespace punch {
 
@@ -44,7 +45,7 @@ Result<Homography> homographyOf(double width, double height, const std::array<Pi
         b[2 * i] = q.x;
         b[2 * i + 1] = q.y;
     }
-    const Eigen::Matrix<double, 8, 1> h = a.fullPivLu().solve(b);
+    const Eigen::Matrix<double, 8, 1> h = linear::leastNorm(a, b).x;
     if (!h.allFinite()) return problem("no rectangle looks like this", "rectangle", "Choose the four corners anew");
     Homography out;
     for (int i = 0; i < 8; ++i) out.h[static_cast<std::size_t>(i)] = h[i];

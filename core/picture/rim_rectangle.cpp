@@ -1,11 +1,10 @@
 // Rectangles: four sides at right angles.
 
-#include <Eigen/Cholesky>
-#include <Eigen/LU>
 #include <algorithm>
 #include <array>
 #include <cmath>
 
+#include "core/linear/decompositions.h"
 #include "core/picture/profile.h"
 #include "core/picture/rim_points.h"
 
@@ -86,7 +85,7 @@ std::optional<SidesFit> fitSides(const std::vector<SidePoint>& points, Sides s) 
             n += w * row * row.transpose();
             b += w * residuals[i] * row;
         }
-        const Eigen::Matrix<double, 5, 1> step = n.ldlt().solve(b);
+        const Eigen::Matrix<double, 5, 1> step = linear::solved(n, b);
         if (!step.allFinite() || std::abs(step[4]) > 1.0) return {};
         s.cx += step[0];
         s.cy += step[1];
@@ -96,7 +95,7 @@ std::optional<SidesFit> fitSides(const std::vector<SidePoint>& points, Sides s) 
         if (s.w <= 0.5 || s.h <= 0.5) return {};
         if (round > 3 && step.norm() < 1e-5) break;
     }
-    SidesFit fit{s, 0, 0, 0, 0, n.inverse()};
+    SidesFit fit{s, 0, 0, 0, 0, linear::inverse(n)};
     double sum = 0, all = 0;
     std::array<double, 4> ofSide{};
     for (const SidePoint& p : points) {

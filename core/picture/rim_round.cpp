@@ -1,9 +1,9 @@
 // Circles.
 
-#include <Eigen/Cholesky>
 #include <algorithm>
 #include <cmath>
 
+#include "core/linear/decompositions.h"
 #include "core/picture/profile.h"
 #include "core/picture/rim_points.h"
 
@@ -43,7 +43,7 @@ std::optional<RoundFit> fitCircle(const std::vector<RimPoint>& points, PixelPoin
             n += w * row * row.transpose();
             b += w * residuals[i] * row;
         }
-        const Eigen::Vector3d step = n.ldlt().solve(b);
+        const Eigen::Vector3d step = linear::solved(n, b);
         if (!step.allFinite()) return {};
         p += step;
         if (round > 3 && step.norm() < 1e-5) break;

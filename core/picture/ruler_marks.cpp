@@ -1,11 +1,11 @@
 #include "core/picture/ruler_marks.h"
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <array>
 #include <cmath>
 #include <numbers>
 
+#include "core/linear/decompositions.h"
 #include "core/picture/rim_points.h"
 #include "core/picture/ruler_order.h"
 
@@ -218,12 +218,12 @@ std::optional<MarksFit> fitMarks(const std::vector<std::array<double, 3>>& point
             right += w * residuals[i] * row;
         }
         n(2, 2) += fit.scale * fit.scale / (kLean * kLean);
-        const Eigen::VectorXd by = n.ldlt().solve(right);
+        const Eigen::VectorXd by = linear::solved(n, right);
         if (!by.allFinite()) return {};
         fit.values.head(parameters) += by;
     }
     // Centres of one mark on neighbouring lines share their errors.
-    const Eigen::MatrixXd c = n.inverse() * (fit.scale * fit.scale * kLevels / 2.5);
+    const Eigen::MatrixXd c = linear::inverse(n) * (fit.scale * fit.scale * kLevels / 2.5);
     for (int i = 0; i < parameters; ++i) fit.u[i] = std::sqrt(std::max(c(i, i), 0.0));
     return fit;
 }

@@ -2,10 +2,11 @@
 
 #include <fmt/format.h>
 
-#include <Eigen/Dense>
 #include <algorithm>
 #include <cmath>
 #include <numbers>
+
+#include "core/linear/decompositions.h"
 
 namespace punch {
 
@@ -60,17 +61,16 @@ void addPattern(const Found& found, Eigen::Matrix2d& n, Eigen::Vector2d& right) 
             b[row] = d[c];
         }
     }
-    const auto solver = a.completeOrthogonalDecomposition();
-    const Eigen::VectorXd x = solver.solve(b);
-    const double rest = static_cast<double>(rows - solver.rank());
+    const auto [x, rank] = linear::leastNorm(a, b);
+    const double rest = static_cast<double>(rows - rank);
     if (rest < 3) return;
     const double scatter2 = std::max((b - a * x).squaredNorm() / rest, u2);
     // What the other unknowns leave of k: the information of both, less theirs.
-    const Eigen::MatrixXd all = a.transpose() * a / scatter2;
+    const Eigen::MatrixXd all = linear::transposeTimes(a, a) / scatter2;
     const Eigen::MatrixXd others = all.topLeftCorner(6, 6);
     const Eigen::MatrixXd cross = all.topRightCorner(6, 2);
     const Eigen::Matrix2d info = all.bottomRightCorner(2, 2) -
-                                 cross.transpose() * others.completeOrthogonalDecomposition().pseudoInverse() * cross;
+                                 linear::transposeTimes(cross, linear::transposeTimes(linear::pseudoInverse(others), cross));
     n += info;
     right += info * x.tail(2);
 }
@@ -103,7 +103,7 @@ void testSlant(Found& found) {
         ruler = {(r.first.x + r.last.x) / 2, (r.first.y + r.last.y) / 2};
         hasRuler = true;
     }
-    const Eigen::Matrix2d c = n.inverse();
+    const Eigen::Matrix2d c = linear::inverse(n);
     const Eigen::Vector2d k = c * right;
     double left = 1e18, rightmost = -1e18, top = 1e18, bottom = -1e18;
     PixelPoint middle;

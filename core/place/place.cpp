@@ -11,6 +11,9 @@
 #include <cmath>
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(PlacedPin)
+PUNCH_VALUE_IS_HERE(Placed)
 namespace {
 
 constexpr double kEllipse = 2.448;  // 95 % in two dimensions, in standard uncertainties

@@ -7,6 +7,7 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 #include "core/part/part.h"
 
 namespace punch {
@@ -43,6 +44,7 @@ struct DrawnLead {
 };
 
 struct PlacedPin : PlacedSpot, DrawnLead {
+    PUNCH_VALUE(PlacedPin)
     FeatureId id;
     std::string number;
     std::size_t formation = 0;  ///< index among the part's formations
@@ -69,6 +71,7 @@ struct MarkPoint {
 };
 
 struct Placed {
+    PUNCH_VALUE(Placed)
     Point datum;  ///< in the frame of the first pin
     std::vector<FaceLine> faces;
     std::vector<MarkPoint> marks;

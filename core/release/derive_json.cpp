@@ -475,7 +475,7 @@ std::string deriveJson(const Part& part, const Footprint& f, const DropInReport*
                                return Json{{"reading", s.reading}, {"sigma", s.sigma.mm()}, {"specimens", s.specimens}};
                            })},
         {"complaints", listOf(f.complaints,
-                              [](const Model::Complaint& c) {
+                              [](const Complaint& c) {
                                   return Json{{"about", c.parameter}, {"words", c.words}};
                               })},
         {"leads", leadsJson(part, f)},

@@ -7,6 +7,10 @@
 
 namespace punch {
 
+PUNCH_VALUE_IS_HERE(BodyBox)
+PUNCH_VALUE_IS_HERE(LaidMark)
+PUNCH_VALUE_IS_HERE(Shaped)
+
 std::optional<BodyBox> bodyBox(const Part& part, const Adjustment& adjustment, Point datum) {
     if (!part.body.present) return {};
     const auto& features = adjustment.features();

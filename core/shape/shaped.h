@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/base/chain.h"
+#include "core/base/value.h"
 #include "core/geometry/polygons.h"
 #include "core/geometry/rounded_polygon.h"
 #include "core/part/part.h"
@@ -16,6 +17,7 @@
 namespace punch {
 
 struct BodyBox {
+    PUNCH_VALUE(BodyBox)
     Rect rect;
     bool firm[4] = {false, false, false, false};  ///< by Side
     bool allFirm() const { return firm[0] && firm[1] && firm[2] && firm[3]; }
@@ -29,6 +31,7 @@ struct BodyBox {
 
 /// A mark as it lies on the part.
 struct LaidMark {
+    PUNCH_VALUE(LaidMark)
     std::string id, name;
     MarkKind kind = MarkKind::Landmark;
     std::vector<Point> points;
@@ -58,6 +61,7 @@ struct LaidMark {
 };
 
 struct Shaped {
+    PUNCH_VALUE(Shaped)
     std::optional<BodyBox> body;
     std::vector<LaidMark> laid;  ///< in the order of the part's marks
     std::vector<Mark> ruled;     ///< marks that the rules ask for (core/part/ruled_marks.h)

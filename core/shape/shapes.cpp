@@ -5,6 +5,8 @@
 
 namespace punch {
 
+PUNCH_VALUE_IS_HERE(Milled)
+
 const std::vector<Point>& Shape::points() const {
     static const std::vector<Point> none;
     return line() != nullptr ? line()->points : none;

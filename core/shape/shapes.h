@@ -8,6 +8,7 @@
 #include <variant>
 #include <vector>
 
+#include "core/base/value.h"
 #include "core/geometry/polygons.h"
 #include "core/geometry/rounded_polygon.h"
 #include "core/part/cut_out.h"
@@ -52,6 +53,7 @@ struct Keeps {
 
 /// How a cut-out is milled.
 struct Milled {
+    PUNCH_VALUE(Milled)
     CutOutKind kind = CutOutKind::Window;
     Length width;           ///< the cut-out's narrowest
     Length bit;             ///< the widest that mills it

@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "core/base/chain.h"
+#include "core/base/value.h"
 #include "core/geometry/polygons.h"
 #include "core/geometry/shapes.h"
 #include "core/measure/measured.h"
@@ -35,6 +36,7 @@ struct LeadSection {
 
 /// What a lead needs and gets. One for each formation.
 struct LeadFit {
+    PUNCH_VALUE(LeadFit)
     std::string formation;
     bool sized = false;
     LeadSection section;
@@ -53,6 +55,7 @@ struct LeadFit {
 };
 
 struct Pad : Conductor, DrawnLead {
+    PUNCH_VALUE(Pad)
     bool first = false;       ///< marked by its shape
     bool paste = false;       ///< on the layer of its land
     bool overridden = false;  ///< something is set against the rule
@@ -63,6 +66,7 @@ struct Pad : Conductor, DrawnLead {
 
 /// The hole of a peg, lock, lug or screw; bare, unless it is plated for a lug.
 struct BareHole {
+    PUNCH_VALUE(BareHole)
     FeatureId id;
     std::string name;
     SpotKind kind = SpotKind::Peg;
@@ -107,6 +111,7 @@ struct MakeHole {
 
 /// Another make, laid over the part (core/size/make_over.h).
 struct MakeOver {
+    PUNCH_VALUE(MakeOver)
     std::string name;
     std::string why;  ///< nothing can be said of it; empty when it can
     Angle turn;       ///< of the make, and then its shift, from its datum to the part's
@@ -154,6 +159,7 @@ struct MarkFigure {
 
 /// Copper that marks ask for (core/size/attached_copper.h).
 struct AttachedCopper {
+    PUNCH_VALUE(AttachedCopper)
     std::vector<Conductor> lands;  ///< convex pieces; what is joined to a pad has its identifier and number
     std::vector<MarkOpening> openings;
     std::vector<MarkPaste> pastes;
@@ -166,6 +172,7 @@ struct AttachedCopper {
 };
 
 struct Sized {
+    PUNCH_VALUE(Sized)
     std::vector<MakeOver> makes;  ///< besides the part's own
     std::vector<JoinedHole> joined;
     AttachedCopper attached;

@@ -13,6 +13,13 @@
 #include "core/size/pad_rules.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(LeadFit)
+PUNCH_VALUE_IS_HERE(Pad)
+PUNCH_VALUE_IS_HERE(BareHole)
+PUNCH_VALUE_IS_HERE(MakeOver)
+PUNCH_VALUE_IS_HERE(AttachedCopper)
+PUNCH_VALUE_IS_HERE(Sized)
 namespace {
 
 /// Braces are places for numbers in a chain's words; names of makes may hold some.

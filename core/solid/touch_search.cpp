@@ -19,7 +19,7 @@ constexpr int kMostSteps = 4000;
 constexpr double kExact = 1e-3;   // degrees or mm
 constexpr double kGuided = 0.06;  // mm: faces nearer than this at the start guide it
 
-using Model = fcl::BVHModel<fcl::OBBRSS<double>>;
+using TriangleModel = fcl::BVHModel<fcl::OBBRSS<double>>;
 
 fcl::Transform3<double> transform(const Pose& p) {
     fcl::Transform3<double> t = fcl::Transform3<double>::Identity();
@@ -87,8 +87,8 @@ struct TouchMesh {
         }
         return out;
     }
-    std::shared_ptr<Model> model() const {
-        auto made = std::make_shared<Model>();
+    std::shared_ptr<TriangleModel> model() const {
+        auto made = std::make_shared<TriangleModel>();
         made->beginModel(static_cast<int>(triangles.size()), static_cast<int>(corners.size()));
         made->addSubModel(corners, triangles);
         made->endModel();

@@ -6,6 +6,7 @@
 #include <vector>
 
 #include "core/base/length.h"
+#include "core/base/value.h"
 
 namespace punch {
 
@@ -37,6 +38,7 @@ enum class GaugeId {
 };
 
 struct Gauge {
+    PUNCH_VALUE(Gauge)
     GaugeId id = GaugeId::Readings;
     std::string name;   ///< "lead-in-hole", as files and the command line call it
     std::string title;  ///< "Lead in hole"

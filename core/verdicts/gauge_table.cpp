@@ -5,6 +5,8 @@
 #include "core/verdicts/gauge_kit.h"
 
 namespace punch {
+
+PUNCH_VALUE_IS_HERE(Gauge)
 namespace {
 
 using Home = GaugeHome;

@@ -7,7 +7,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::adjust_test {
 namespace {
 
 using test::bareRow;
@@ -153,4 +153,4 @@ TEST(Adjust, StatedDoubtIsHonest) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::adjust_test

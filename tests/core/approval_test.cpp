@@ -14,7 +14,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::approval_test {
 namespace {
 
 const std::string kToday = "2026-11-30";
@@ -208,4 +208,4 @@ TEST(Approval, OnTheCommandLine) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::approval_test

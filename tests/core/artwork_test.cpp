@@ -13,7 +13,7 @@
 #include "core/release/tables.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::artwork_test {
 namespace {
 
 TEST(Artwork, ShapesKnowWhatTheyHoldOnAndHowSurelyTheyStandThere) {
@@ -135,4 +135,4 @@ TEST(Formats, EachHasANameOfItsOwnAndFiles) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::artwork_test

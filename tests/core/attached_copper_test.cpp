@@ -15,7 +15,7 @@
 #include "core/release/gerber.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::attached_copper_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -310,4 +310,4 @@ TEST(AttachedCopper, OfCornersAsRoundAsItIsWideIsASlot) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::attached_copper_test

@@ -8,7 +8,7 @@
 #include "core/measure/instruments.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::blunder_test {
 namespace {
 
 /// Draws notebooks of a row with a peg. Laws: limit rectangular, one for each reading; handling normal; read to the
@@ -146,4 +146,4 @@ TEST(Blunders, PegDoubtsAreHonestInEachAxis) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::blunder_test

@@ -15,7 +15,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::command_line_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -220,4 +220,4 @@ TEST_F(CommandLine, RoomVoltageAndCutsStandInTheJson) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::command_line_test

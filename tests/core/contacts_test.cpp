@@ -8,7 +8,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::contacts_test {
 namespace {
 
 /// Five pins of 1.0 x 0.6 at a pitch of 4, a peg of 1.5 at (10, -3), a body from -2 to 18 and from -5 to 6, 9 high.
@@ -165,4 +165,4 @@ TEST_F(Contacts, WordsLongAndShort) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::contacts_test

@@ -10,7 +10,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::coupon_test {
 namespace {
 
 const std::string kDemo = test::sourceFolder() + "/demo/fennel-house/";
@@ -139,4 +139,4 @@ TEST(Coupon, OnTheCommandLine) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::coupon_test

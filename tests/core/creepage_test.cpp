@@ -11,7 +11,7 @@
 
 #include "core/geometry/shapes.h"
 
-namespace punch {
+namespace punch::creepage_test {
 namespace {
 
 using plane::V;
@@ -237,4 +237,4 @@ TEST(Creepage, NeverShorterThanTheGapAndNeverLongerForLess) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::creepage_test

@@ -13,7 +13,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::cut_outs_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -209,4 +209,4 @@ TEST(PlatedCuts, KeepNoPotentialsApart) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::cut_outs_test

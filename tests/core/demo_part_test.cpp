@@ -9,7 +9,7 @@
 #include "core/verdicts/gauges.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::demo_part_test {
 namespace {
 
 class DemoPart : public testing::Test {
@@ -157,4 +157,4 @@ TEST(LoosePart, NeverAFalseGo) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::demo_part_test

@@ -9,7 +9,7 @@
 #include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::demo_parts_test {
 namespace {
 
 Part demo(const std::string& name) {
@@ -150,4 +150,4 @@ TEST(DemoParts, TheReadingInDoubtIsNamed) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::demo_parts_test

@@ -14,7 +14,7 @@
 #include "core/release/derive_json.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::documents_test {
 namespace {
 
 std::string page(const std::string& name) {
@@ -115,4 +115,4 @@ TEST(Documents, TheReadmesFirstFiveMinutes) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::documents_test

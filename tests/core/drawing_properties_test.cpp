@@ -18,7 +18,7 @@
 #include "demo/maker/drawing_maker.h"
 #include "tests/support/dxf_text.h"
 
-namespace punch {
+namespace punch::drawing_properties_test {
 namespace {
 
 double uniform(std::mt19937& r, double low, double high) {
@@ -358,4 +358,4 @@ TEST(Page, TheWidthOfALineIsMeasuredWhateverItIs) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::drawing_properties_test

@@ -19,7 +19,7 @@
 #include "demo/maker/drawing_maker.h"
 #include "tests/support/dxf_text.h"
 
-namespace punch {
+namespace punch::drawing_test {
 namespace {
 
 using maker::DrawingSheet;
@@ -511,4 +511,4 @@ TEST_F(Pdf, TornPagesEndInAMessageOrAPage) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::drawing_test

@@ -10,7 +10,7 @@
 #include "core/measure/adjust.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::drop_in_parts_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -243,4 +243,4 @@ TEST(DropInParts, MoreRoomNeverHurtsAndTighterToleranceNeverCosts) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::drop_in_parts_test

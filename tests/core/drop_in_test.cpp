@@ -16,7 +16,7 @@
 #include "core/part/edit.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::drop_in_test {
 namespace {
 
 double roomAt(const std::vector<Seat>& seats, double tx, double ty, double t) {
@@ -288,4 +288,4 @@ TEST(Wilson, IsTheOneOfTheBooks) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::drop_in_test

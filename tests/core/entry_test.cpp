@@ -5,7 +5,7 @@
 #include "core/model/contacts.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::entry_test {
 namespace {
 
 class EntryLine : public testing::Test {
@@ -96,4 +96,4 @@ TEST_F(EntryLine, RandomTextIsAMessageAtWorst) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::entry_test

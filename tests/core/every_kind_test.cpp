@@ -8,7 +8,7 @@
 #include "core/part/numbering.h"
 #include "tests/support/notebooks.h"
 
-namespace punch {
+namespace punch::every_kind_test {
 namespace {
 
 using test::kAllKinds;
@@ -342,4 +342,4 @@ TEST(EveryKindOfPart, TheNextReadingReallyIsTheBestOfItsList) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::every_kind_test

@@ -13,7 +13,7 @@
 #include "core/part/drawing_value.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::evidence_test {
 namespace {
 
 using test::reading;
@@ -341,4 +341,4 @@ TEST(BadFiles, NumbersThatAreNone) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::evidence_test

@@ -15,7 +15,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::family_test {
 namespace {
 
 Part terminal() {
@@ -322,4 +322,4 @@ TEST(Family, RandomMembersKeepBothEnds) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::family_test

@@ -9,7 +9,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::fiducials_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -156,4 +156,4 @@ TEST(LocalFiducials, AreOfferedWhereThePitchIsFineAndStandClear) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::fiducials_test

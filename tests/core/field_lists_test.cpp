@@ -11,7 +11,7 @@
 #include "core/part/file.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::field_lists_test {
 namespace {
 
 using Json = nlohmann::json;
@@ -172,4 +172,4 @@ TEST(Several, RemovalIsAllOrNothing) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::field_lists_test

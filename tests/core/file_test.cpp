@@ -13,7 +13,7 @@
 #include "core/base/atomic_file.h"
 #include "tests/support/demo_files.h"
 
-namespace punch {
+namespace punch::file_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -198,4 +198,4 @@ TEST_F(PunchFile, SeveralFilesAppearTogetherOrNotAtAll) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::file_test

@@ -8,7 +8,7 @@
 #include "core/picture/find.h"
 #include "tests/support/scenes.h"
 
-namespace punch {
+namespace punch::finding_test {
 namespace {
 
 using testing::TrueScene;
@@ -217,4 +217,4 @@ TEST(Find, AGapStaysAGapOnTheSecondLook) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::finding_test

@@ -10,7 +10,7 @@
 #include "core/base/vec3.h"
 #include "tests/support/dice.h"
 
-namespace punch {
+namespace punch::flat_fit_test {
 namespace {
 
 Flatly anywhere(test::Dice& dice) {
@@ -111,4 +111,4 @@ TEST(Poses, FollowEachOtherAndComeBack) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::flat_fit_test

@@ -10,7 +10,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::folders_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -130,4 +130,4 @@ TEST(Folders, NoInterfaceInTheCore) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::folders_test

@@ -18,7 +18,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::foreign_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -408,4 +408,4 @@ TEST(TakeIn, ACopyWithOrWithoutEvidence) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::foreign_test

@@ -10,7 +10,7 @@
 #include "core/part/slots.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::formation_kinds_test {
 namespace {
 
 FormationPlan usualPlan(const FormationTraits& traits) {
@@ -93,4 +93,4 @@ TEST(ParameterKinds, AreToldByTheEndingOfTheirNames) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::formation_kinds_test

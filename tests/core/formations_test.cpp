@@ -8,7 +8,7 @@
 #include "core/part/slots.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::formations_test {
 namespace {
 
 FormationPlan plan(FormationKind kind, std::vector<int> rows) {
@@ -381,4 +381,4 @@ TEST(FormationEdits, RemovingTheFirstPassesItsPlaceOn) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::formations_test

@@ -9,7 +9,7 @@
 #include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::friction_test {
 namespace {
 
 TEST(Friction, AFreedPinIsLooseAndNotItsFellows) {
@@ -133,4 +133,4 @@ TEST(Friction, WhatAnEditMovedIsSaidAndNothingElse) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::friction_test

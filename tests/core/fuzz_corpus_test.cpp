@@ -13,7 +13,7 @@
 #include "fuzz/targets.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::fuzz_corpus_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -148,4 +148,4 @@ TEST(Worker, ItsEndIsAnAnswer) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::fuzz_corpus_test

@@ -4,7 +4,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::gauges_test {
 namespace {
 
 GaugeState state(const Part& part, const char* gauge) { return derive(part).gauge(gauge)->state; }
@@ -116,4 +116,4 @@ TEST(Gauges, WordsFollowTheUnit) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::gauges_test

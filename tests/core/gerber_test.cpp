@@ -11,7 +11,7 @@
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::gerber_test {
 namespace {
 
 class Release : public testing::Test {
@@ -221,4 +221,4 @@ TEST(FabLimits, WhatCannotBeDrilledIsNoGo) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::gerber_test

@@ -18,7 +18,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::handover_test {
 namespace {
 
 const std::string kDemo = test::sourceFolder() + "/demo/fennel-house/";
@@ -278,4 +278,4 @@ TEST(Handover, OccasionsHoldKnownFormatsOnce) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::handover_test

@@ -6,7 +6,7 @@
 
 #include "tests/support/notebooks.h"
 
-namespace punch {
+namespace punch::honest_doubt_test {
 namespace {
 
 using test::Kind;
@@ -167,4 +167,4 @@ TEST(MixedEvidence, DrawingsAndCalipersTogetherStayHonest) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::honest_doubt_test

@@ -12,7 +12,7 @@
 #include "core/part/file.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::iec60664_test {
 namespace {
 
 Voltage v(double volts) { return Voltage::fromVolts(volts); }
@@ -213,4 +213,4 @@ TEST(Iec60664, ThePairOfAPartAsksByItsStandard) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::iec60664_test

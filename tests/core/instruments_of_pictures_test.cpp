@@ -21,7 +21,7 @@
 #include "demo/maker/drawing_maker.h"
 #include "demo/maker/scan_maker.h"
 
-namespace punch {
+namespace punch::instruments_of_pictures_test {
 namespace {
 
 constexpr double kDegrees = 180 / std::numbers::pi;
@@ -503,4 +503,4 @@ TEST(Datum, BetweenTwoFeatures) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::instruments_of_pictures_test

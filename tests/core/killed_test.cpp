@@ -13,7 +13,7 @@
 #include "core/part/file.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::killed_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -87,4 +87,4 @@ TEST(Killed, WhileExportingTheFilesBelongTogetherOrANoteSaysSo) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::killed_test

@@ -14,7 +14,7 @@
 #include "core/size/pad_rules.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::lands_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -378,4 +378,4 @@ TEST(Room, SaysSoWhereThereIsNone) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::lands_test

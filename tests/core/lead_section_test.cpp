@@ -13,7 +13,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::lead_section_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -250,4 +250,4 @@ TEST(OvalLeads, AroundARingTheyAreReadTrue) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::lead_section_test

@@ -8,7 +8,7 @@
 #include "core/base/angle.h"
 #include "core/base/voltage.h"
 
-namespace punch {
+namespace punch::length_test {
 namespace {
 
 TEST(Length, WholeMultiplesOfAMicrometreConvertExactly) {
@@ -63,4 +63,4 @@ TEST(Rect, GrowsAroundWhatIsAdded) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::length_test

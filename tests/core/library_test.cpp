@@ -33,7 +33,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::library_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -712,4 +712,4 @@ TEST(Merge, WithoutTheDriverFactsTwoLinesApartMergeAsText) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::library_test

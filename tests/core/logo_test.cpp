@@ -14,7 +14,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::logo_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -263,4 +263,4 @@ TEST(Logos, APhotographIsNone) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::logo_test

@@ -6,7 +6,7 @@
 
 #include "tests/support/notebooks.h"
 
-namespace punch {
+namespace punch::loose_test {
 namespace {
 
 using K = LooseMovement::Kind;
@@ -232,4 +232,4 @@ TEST(Loose, TheNextReadingsMakeEveryKindFirm) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::loose_test

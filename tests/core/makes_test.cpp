@@ -16,7 +16,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::makes_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -405,4 +405,4 @@ TEST(Makes, AChangeInOneMakeFollows) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::makes_test

@@ -15,7 +15,7 @@
 #include "core/shape/laid_marks.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::marks_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -397,4 +397,4 @@ TEST(Marks, AValueOfItsOwnIsPrintedInPlaceOfTheName) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::marks_test

@@ -9,7 +9,7 @@
 #include "core/measure/mend.h"
 #include "tests/support/notebooks.h"
 
-namespace punch {
+namespace punch::mending_test {
 namespace {
 
 using test::Kind;
@@ -453,4 +453,4 @@ TEST(RawValues, AValueInMilBesideOneInMillimetresIsHinted) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::mending_test

@@ -5,7 +5,7 @@
 #include "core/model/contacts.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::next_reading_test {
 namespace {
 
 TEST(NextReading, LeadsANewRowToTheEnd) {
@@ -69,4 +69,4 @@ TEST(NextReading, GoesOnWhileThePadsAreTooDoubtful) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::next_reading_test

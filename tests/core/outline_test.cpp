@@ -9,7 +9,7 @@
 #include "core/geometry/shapes.h"
 #include "core/geometry/sweep.h"
 
-namespace punch {
+namespace punch::outline_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -181,4 +181,4 @@ TEST(Sweep, ASwingHoldsEveryPlaceOfTheShapeWithinTenMicrometres) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::outline_test

@@ -19,7 +19,7 @@
 #include "core/solid/solid_worker.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::package_bodies_test {
 namespace {
 
 Solid made(const Part& part, const Footprint& f) {
@@ -265,4 +265,4 @@ TEST(Profiles, AreReadAsTyped) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::package_bodies_test

@@ -12,7 +12,7 @@
 #include "core/picture/take.h"
 #include "tests/support/scenes.h"
 
-namespace punch {
+namespace punch::picture_readings_test {
 namespace {
 
 struct Taken {
@@ -310,4 +310,4 @@ TEST(PictureReadings, HonestOverManyPictures) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::picture_readings_test

@@ -5,7 +5,7 @@
 #include <cmath>
 #include <random>
 
-namespace punch {
+namespace punch::picture_scale_test {
 namespace {
 
 TEST(PictureScale, ThirtyMillimetresOfRulerGiveATenthOfAPercentOfUncertainty) {
@@ -59,4 +59,4 @@ TEST(PictureScale, WhatSaysNothingIsRefused) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::picture_scale_test

@@ -14,7 +14,7 @@
 #include "core/picture/rim.h"
 #include "demo/maker/scan_maker.h"
 
-namespace punch {
+namespace punch::picture_test {
 namespace {
 
 Picture gradient(int width, int height, int channels) {
@@ -272,4 +272,4 @@ TEST(Pictures, OfAnAnimatedOneTheFirstIsTakenAndItIsSaid) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::picture_test

@@ -17,7 +17,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::pictures_out_test {
 namespace {
 
 std::array<int, 3> pixel(const Drawn& d, double x, double y) {
@@ -187,4 +187,4 @@ TEST_F(PicturesOut, WhatCannotBeDrawnIsSaid) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::pictures_out_test

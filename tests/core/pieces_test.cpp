@@ -13,7 +13,7 @@
 #include "core/solid/solid_worker.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::pieces_test {
 namespace {
 
 Mark piece(std::map<std::string, std::string> set, std::vector<Anchored> points = {}) {
@@ -226,4 +226,4 @@ TEST(Pieces, TheBlockAndTheLeadsAreAsMeasured) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::pieces_test

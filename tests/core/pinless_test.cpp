@@ -10,7 +10,7 @@
 #include "core/release/formats.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::pinless_test {
 namespace {
 
 using test::reading;
@@ -146,4 +146,4 @@ TEST(PartKinds, DecideWhichListsAPartReaches) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::pinless_test

@@ -14,7 +14,7 @@
 #include "core/pins/variants.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::pins_test {
 namespace {
 
 Pin pin(const std::string& number, const std::string& name = {}, PinKind kind = PinKind::Passive) {
@@ -336,4 +336,4 @@ TEST(Variants, MayHaveMarksOfTheirOwn) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::pins_test

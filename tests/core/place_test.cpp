@@ -4,7 +4,7 @@
 #include "core/part/numbering.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::place_test {
 namespace {
 
 Part row(int pins) {
@@ -124,4 +124,4 @@ TEST(Edit, PotentialsAreOnePerPin) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::place_test

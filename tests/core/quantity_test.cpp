@@ -4,7 +4,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::quantity_test {
 namespace {
 
 struct Typed {
@@ -89,4 +89,4 @@ TEST(Quantity, RandomTextNeverEndsTheProgram) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::quantity_test

@@ -14,7 +14,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::random_marks_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -153,4 +153,4 @@ TEST(RandomMarks, CopperIsWhereItIsSaidToBe) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::random_marks_test

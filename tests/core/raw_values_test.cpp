@@ -6,7 +6,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::raw_values_test {
 namespace {
 
 using test::reading;
@@ -91,4 +91,4 @@ TEST(RawValues, AnUnknownInstrumentIsSaid) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::raw_values_test

@@ -6,7 +6,7 @@
 #include <numbers>
 #include <random>
 
-namespace punch {
+namespace punch::recognise_test {
 namespace {
 
 std::vector<FoundPlace> turned(std::vector<FoundPlace> places, double degrees) {
@@ -143,4 +143,4 @@ TEST(Recognise, FitsAreHonestAboutTurnAndPitch) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::recognise_test

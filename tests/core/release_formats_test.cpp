@@ -28,7 +28,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::release_formats_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -486,4 +486,4 @@ TEST(Export, AWholeLibraryGoesOutAtOnce) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::release_formats_test

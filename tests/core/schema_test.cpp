@@ -12,7 +12,7 @@
 #include "core/part/file.h"
 #include "tests/support/demo_files.h"
 
-namespace punch {
+namespace punch::schema_test {
 namespace {
 
 TEST(Schema, FilesMatchIt) {
@@ -38,4 +38,4 @@ TEST(Schema, FilesMatchIt) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::schema_test

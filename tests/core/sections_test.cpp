@@ -10,7 +10,7 @@
 #include "core/solid/solid_worker.h"
 #include "tests/support/dice.h"
 
-namespace punch {
+namespace punch::sections_test {
 namespace {
 
 /// A closed ring of corners, upright from one height to another: triangles as a kernel would make them.
@@ -166,4 +166,4 @@ TEST(Sections, OfNothingAreNone) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::sections_test

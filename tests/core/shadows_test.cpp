@@ -17,7 +17,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/solid_parts.h"
 
-namespace punch {
+namespace punch::shadows_test {
 namespace {
 
 using test::boxBody;
@@ -413,4 +413,4 @@ TEST_F(BodyGauges, CentredOnFeaturesAndTurnedItKeepsItsMiddle) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::shadows_test

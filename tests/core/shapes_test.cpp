@@ -17,7 +17,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::shapes_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -273,4 +273,4 @@ TEST(Room, BestPadsOfRandomPartsFailNothingThatPassedBefore) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::shapes_test

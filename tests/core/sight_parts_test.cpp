@@ -20,7 +20,7 @@
 #include "core/picture/take.h"
 #include "demo/maker/scan_maker.h"
 
-namespace punch {
+namespace punch::sight_parts_test {
 namespace {
 
 using Order = std::vector<int>;
@@ -368,4 +368,4 @@ TEST(RimOffset, OneCaliperReadingTakesItAwayForAll) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::sight_parts_test

@@ -8,7 +8,7 @@
 #include "core/measure/reading_result.h"
 #include "demo/maker/sight_score.h"
 
-namespace punch {
+namespace punch::sight_test {
 namespace {
 
 using maker::HardPicture;
@@ -273,4 +273,4 @@ TEST(SightEdge, ARowThatGoesOnOverItIsSaid) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::sight_test

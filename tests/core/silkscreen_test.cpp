@@ -5,7 +5,7 @@
 #include "core/dress/stroke_text.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::silkscreen_test {
 namespace {
 
 /// A demo part whose outline runs through its lands.
@@ -82,4 +82,4 @@ TEST(StrokeText, CapitalsHaveTheirHeight) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::silkscreen_test

@@ -6,7 +6,7 @@
 #include "core/size/hole_fit.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::size_test {
 namespace {
 
 Part roundLead(double mm) {
@@ -115,4 +115,4 @@ TEST(HoleFit, PegClearance) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::size_test

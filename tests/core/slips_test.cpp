@@ -8,7 +8,7 @@
 
 #include "tests/support/notebooks.h"
 
-namespace punch {
+namespace punch::slips_test {
 namespace {
 
 using test::reading;
@@ -173,4 +173,4 @@ TEST(Slips, WhatIsMeantIsNotAskedAgain) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::slips_test

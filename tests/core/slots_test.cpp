@@ -18,7 +18,7 @@
 #include "tests/support/gerber_reader.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::slots_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -231,4 +231,4 @@ TEST(Chains, AnOverrideIsTheLastStepWithItsReason) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::slots_test

@@ -14,7 +14,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::solid_command_test {
 namespace {
 
 namespace fs = std::filesystem;
@@ -105,4 +105,4 @@ TEST_F(SolidCommand, WhatIsWrongIsAMessageAndThePartStays) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::solid_command_test

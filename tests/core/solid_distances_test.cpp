@@ -8,7 +8,7 @@
 #include "core/solid/pick.h"
 #include "core/solid/solid_worker.h"
 
-namespace punch {
+namespace punch::solid_distances_test {
 namespace {
 
 Pose at(double x, double y, double z) { return {{1, 0, 0}, {0, 1, 0}, {0, 0, 1}, {x, y, z}}; }
@@ -148,4 +148,4 @@ TEST_F(Picking, LengthsBetweenFacesEdgesAndAxes) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::solid_distances_test

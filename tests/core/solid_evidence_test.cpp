@@ -14,7 +14,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/solid_parts.h"
 
-namespace punch {
+namespace punch::solid_evidence_test {
 namespace {
 
 Part terminal() { return *loadPart(test::sourceFolder() + "/demo/fennel-house/QB-TB4.punch"); }
@@ -125,4 +125,4 @@ TEST(SolidEvidence, WithoutLeadsItSaysSo) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::solid_evidence_test

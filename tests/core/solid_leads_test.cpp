@@ -9,7 +9,7 @@
 #include "core/solid/solid_worker.h"
 #include "tests/support/solid_parts.h"
 
-namespace punch {
+namespace punch::solid_leads_test {
 namespace {
 
 using test::BodyKind;
@@ -135,4 +135,4 @@ TEST(SolidLeads, AreNotInventedOnSolidsWithoutLeads) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::solid_leads_test

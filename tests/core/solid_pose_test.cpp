@@ -13,7 +13,7 @@
 #include "core/solid/solid_worker.h"
 #include "tests/support/solid_parts.h"
 
-namespace punch {
+namespace punch::solid_pose_test {
 namespace {
 
 using test::BodyKind;
@@ -155,4 +155,4 @@ TEST_P(SolidPose, OfThreeHundredIsFoundAndWhatIsOffIsNamed) {
 INSTANTIATE_TEST_SUITE_P(Generated, SolidPose, testing::Range(0, 6));
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::solid_pose_test

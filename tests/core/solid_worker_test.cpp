@@ -15,7 +15,7 @@
 #include "core/base/atomic_file.h"
 #include "core/solid/solid_cache.h"
 
-namespace punch {
+namespace punch::solid_worker_test {
 namespace {
 
 std::string temporary(const std::string& name) {
@@ -310,4 +310,4 @@ TEST(SolidCache, GivesBackWhatWasKeptAndNothingElse) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::solid_worker_test

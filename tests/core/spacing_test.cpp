@@ -7,7 +7,7 @@
 #include "core/clear/ipc2221_table61.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::spacing_test {
 namespace {
 
 TEST(Table61, EveryCell) {
@@ -110,4 +110,4 @@ TEST(Spacing, PairsOfOnePotentialNeedNoDistance) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::spacing_test

@@ -4,7 +4,7 @@
 
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::standard_sizes_test {
 namespace {
 
 Part readAs(int pins, double pitch) {
@@ -67,4 +67,4 @@ TEST(StandardSizes, LooseSaysNothing) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::standard_sizes_test

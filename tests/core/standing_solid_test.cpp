@@ -11,7 +11,7 @@
 #include "core/part/file.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::standing_solid_test {
 namespace {
 
 Part demo(const std::string& name) { return *loadPart(test::sourceFolder() + "/demo/fennel-house/" + name + ".punch"); }
@@ -199,4 +199,4 @@ TEST(StandingSolid, NumbersBeyondAllBoundsInAFileAreSaidAndEndNothing) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::standing_solid_test

@@ -16,7 +16,7 @@
 #include "core/solid/solid_worker.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::step_out_test {
 namespace {
 
 const std::string kHome = test::sourceFolder() + "/demo/fennel-house";
@@ -124,4 +124,4 @@ TEST(StepOut, WithoutItsFileNoneIsWritten) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::step_out_test

@@ -16,7 +16,7 @@
 #include "core/base/vec3.h"
 #include "core/solid/solid_worker.h"
 
-namespace punch {
+namespace punch::step_reader_test {
 namespace {
 
 /// One line of the data: its entity (or several of a complex one) and what stands in its brackets.
@@ -339,4 +339,4 @@ TEST(StepReader, EveryFileIsInItsOwnUnitWhateverWasWrittenBefore) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::step_reader_test

@@ -11,7 +11,7 @@
 
 #include "core/dress/stroke_text.h"
 
-namespace punch {
+namespace punch::stroke_font_test {
 namespace {
 
 TEST(StrokeFont, HasLatinOneGreekAndTheSignsOfElectronics) {
@@ -66,4 +66,4 @@ TEST(StrokeFont, AnyBytesGiveAText) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::stroke_font_test

@@ -6,7 +6,7 @@
 
 #include <random>
 
-namespace punch {
+namespace punch::surface_lands_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -96,4 +96,4 @@ TEST(SurfaceLands, AreTrimmedWhereCopperWouldComeTooNear) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::surface_lands_test

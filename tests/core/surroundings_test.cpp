@@ -14,7 +14,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::surroundings_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -311,4 +311,4 @@ TEST(Carriers, TheyStayWhenPinsGoAndGoWithTheirFeature) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::surroundings_test

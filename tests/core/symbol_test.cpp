@@ -13,7 +13,7 @@
 #include "core/symbol/edif.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::symbol_test {
 namespace {
 
 Pin pin(const std::string& number, const std::string& name, PinKind kind, const std::string& group = {}) {
@@ -313,4 +313,4 @@ TEST(SymbolDrawing, GapsByHandMoveThePinAlongItsSide) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::symbol_test

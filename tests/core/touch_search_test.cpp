@@ -9,7 +9,7 @@
 
 #include "tests/support/solid_parts.h"
 
-namespace punch {
+namespace punch::touch_search_test {
 namespace {
 
 using test::boxBody;
@@ -76,4 +76,4 @@ TEST(TouchSearch, NothingThatMovesTouchesNothing) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::touch_search_test

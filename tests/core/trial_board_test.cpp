@@ -22,7 +22,7 @@
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
-namespace punch {
+namespace punch::trial_board_test {
 namespace {
 
 const std::string kDemo = test::sourceFolder() + "/demo/fennel-house/";
@@ -457,4 +457,4 @@ TEST(TrialBoard, OnTheCommandLine) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::trial_board_test

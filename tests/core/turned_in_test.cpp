@@ -8,7 +8,7 @@
 #include "core/fit/turned_in.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::turned_in_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -195,4 +195,4 @@ TEST(TurnedIn, ATerminalGoesIntoNoHoleAndNoLeadOntoALand) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::turned_in_test

@@ -11,7 +11,7 @@
 #include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::voltage_pairs_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -211,4 +211,4 @@ TEST(VoltagePairs, TheGaugeTakesTheWayThatHasLessToSpare) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::voltage_pairs_test

@@ -14,7 +14,7 @@
 #include "tests/support/dice.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::wall_way_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -248,4 +248,4 @@ TEST(OtherFaces, AThroughPadSharesAFaceWithBoth) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::wall_way_test

@@ -17,7 +17,7 @@
 #include "tests/support/cuts.h"
 #include "tests/support/parts.h"
 
-namespace punch {
+namespace punch::ways_out_test {
 namespace {
 
 Length mm(double v) { return Length::fromMm(v); }
@@ -264,4 +264,4 @@ TEST(BadInput, OfLandsCutsAndPotentialsIsNamedAndEndsNothing) {
 }
 
 }  // namespace
-}  // namespace punch
+}  // namespace punch::ways_out_test

@@ -1,15 +1,22 @@
-#include "core/measure/least_squares.h"
+#include "core/linear/least_squares.h"
 
 #include <Eigen/OrderingMethods>
+#include <Eigen/QR>
 #include <Eigen/SparseQR>
 #include <cmath>
 #include <vector>
+
+#include "core/linear/decompositions.h"
 
 namespace punch {
 namespace {
 constexpr Eigen::Index kMostDense = 150;
 using SparseColumns = Eigen::SparseMatrix<double, Eigen::ColMajor>;
 }  // namespace
+
+struct LeastSquares::Dense {
+    Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod;
+};
 
 struct LeastSquares::Sparse {
     Eigen::SparseQR<SparseColumns, Eigen::COLAMDOrdering<int>> qr;
@@ -24,7 +31,7 @@ struct LeastSquares::Sparse {
     }
     /// Without its part along the null space.
     Eigen::VectorXd leastNorm(Eigen::VectorXd x) const {
-        if (null.cols() > 0) x -= null * (null.transpose() * x);
+        if (null.cols() > 0) x -= linear::times(null, linear::transposeTimes(null, x)).col(0);
         return x;
     }
 };
@@ -59,8 +66,9 @@ void LeastSquares::factorise(const SparseRows& j) {
     dense_ = t <= kMostDense;
     if (t == 0) return;
     if (dense_) {
-        cod_.setThreshold(kRankThreshold);
-        cod_.compute(Eigen::MatrixXd(scaled_));
+        full_ = std::make_unique<Dense>();
+        full_->cod.setThreshold(kRankThreshold);
+        full_->cod.compute(Eigen::MatrixXd(scaled_));
         return;
     }
     sparse_ = std::make_unique<Sparse>();
@@ -87,13 +95,13 @@ void LeastSquares::factorise(const SparseRows& j) {
         s.null.col(k) = s.qr.colsPermutation() * direction;
     }
     // A loose unknown of its own is orthogonal to the others already.
-    Eigen::HouseholderQR<Eigen::MatrixXd> orthonormal(s.null);
-    s.null = orthonormal.householderQ() * Eigen::MatrixXd::Identity(t, t - rank);
+    const Eigen::ColPivHouseholderQR<Eigen::MatrixXd> orthonormal(s.null);
+    s.null = orthonormal.householderQ() * Eigen::MatrixXd(Eigen::MatrixXd::Identity(t, t - rank));
 }
 
 Eigen::Index LeastSquares::rank() const {
     if (touched_.empty()) return 0;
-    return dense_ ? cod_.rank() : sparse_->qr.rank();
+    return dense_ ? full_->cod.rank() : sparse_->qr.rank();
 }
 
 Eigen::VectorXd LeastSquares::spreadOut(const Eigen::VectorXd& touched) const {
@@ -105,7 +113,7 @@ Eigen::VectorXd LeastSquares::spreadOut(const Eigen::VectorXd& touched) const {
 
 Eigen::VectorXd LeastSquares::solve(const Eigen::VectorXd& v) const {
     if (touched_.empty()) return Eigen::VectorXd::Zero(scale_.size());
-    if (dense_) return spreadOut(cod_.solve(v));
+    if (dense_) return spreadOut(full_->cod.solve(v));
     Eigen::VectorXd right = Eigen::VectorXd::Zero(sparse_->qr.rows());
     right.head(v.size()) = v;
     const Eigen::VectorXd turned = sparse_->qr.matrixQ().adjoint() * right;
@@ -121,7 +129,7 @@ Eigen::VectorXd LeastSquares::solveDamped(const Eigen::VectorXd& v, double dampi
     if (dense_) {
         Eigen::MatrixXd rows(m + n, n);
         rows << Eigen::MatrixXd(scaled_), std::sqrt(damping) * Eigen::MatrixXd::Identity(n, n);
-        return spreadOut(Eigen::HouseholderQR<Eigen::MatrixXd>(rows).solve(right));
+        return spreadOut(linear::leastNorm(rows, right).x);
     }
     SparseColumns rows(m + n, n);
     std::vector<Eigen::Triplet<double>> entries;
@@ -144,19 +152,19 @@ LeastSquares::Spread LeastSquares::spread() const {
     Eigen::MatrixXd c = Eigen::MatrixXd::Zero(t, t);
     Eigen::MatrixXd null(t, t - rank);
     if (t > 0 && dense_) {
-        const Eigen::MatrixXd r = cod_.matrixT().topLeftCorner(rank, rank).triangularView<Eigen::Upper>();
+        const Eigen::MatrixXd r = full_->cod.matrixT().topLeftCorner(rank, rank).triangularView<Eigen::Upper>();
         Eigen::MatrixXd inverse = Eigen::MatrixXd::Identity(rank, rank);
         r.triangularView<Eigen::Upper>().solveInPlace(inverse);
         Eigen::MatrixXd g;
         if (rank == t) {
-            g = cod_.colsPermutation() * inverse;
+            g = full_->cod.colsPermutation() * inverse;
         } else {
             // The first rows of Z span what is determined, the last ones the null space of the scaled Jacobian.
-            const Eigen::MatrixXd z = cod_.colsPermutation() * Eigen::MatrixXd(cod_.matrixZ()).transpose();
-            g = z.leftCols(rank) * inverse;
+            const Eigen::MatrixXd z = full_->cod.colsPermutation() * Eigen::MatrixXd(full_->cod.matrixZ()).transpose();
+            g = linear::times(z.leftCols(rank), inverse);
             null = z.rightCols(t - rank);
         }
-        c.noalias() = g * g.transpose();
+        c = linear::times(g, g.transpose());
     } else if (t > 0) {
         // R^-1 R^-T by columns, then without what lies along the null space: the least-norm inverse.
         const Sparse& s = *sparse_;
@@ -172,8 +180,8 @@ LeastSquares::Spread LeastSquares::spread() const {
         c = s.qr.colsPermutation() * c * s.qr.colsPermutation().transpose();
         null = s.null;
         if (null.cols() > 0) {
-            c -= null * (null.transpose() * c);
-            c -= (c * null) * null.transpose();
+            c -= linear::times(null, linear::transposeTimes(null, c));
+            c -= linear::times(linear::times(c, null), null.transpose());
         }
     }
     Spread out{Eigen::MatrixXd::Zero(n, n), Eigen::MatrixXd::Zero(n, n - rank)};

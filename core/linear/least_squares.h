@@ -8,7 +8,6 @@
 // threshold of the rank is 1e-9.
 
 #include <Eigen/Core>
-#include <Eigen/QR>
 #include <Eigen/SparseCore>
 #include <memory>
 #include <vector>
@@ -45,6 +44,7 @@ public:
     Spread spread() const;
 
 private:
+    struct Dense;
     struct Sparse;
     /// From unknowns that some row touches to all.
     Eigen::VectorXd spreadOut(const Eigen::VectorXd& touched) const;
@@ -53,7 +53,7 @@ private:
     std::vector<Eigen::Index>
         touched_;        ///< unknowns with a column of more than nothing; the others are loose as they are
     SparseRows scaled_;  ///< of the touched ones
-    Eigen::CompleteOrthogonalDecomposition<Eigen::MatrixXd> cod_;
+    std::unique_ptr<Dense> full_;
     std::unique_ptr<Sparse> sparse_;
 };
 
