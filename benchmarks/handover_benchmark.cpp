@@ -22,10 +22,10 @@ const Part& relay() {
     return part;
 }
 
-void deriveOne(benchmark::State& state) {
+void deriveRelay(benchmark::State& state) {
     for (auto ignored : state) benchmark::DoNotOptimize(derive(relay()));
 }
-BENCHMARK(deriveOne);
+BENCHMARK(deriveRelay);
 
 void stamp(benchmark::State& state) {
     const Footprint f = derive(relay());

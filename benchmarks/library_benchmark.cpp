@@ -75,11 +75,11 @@ void openKnown(benchmark::State& state) {
 }
 BENCHMARK(openKnown)->Arg(500)->Arg(2000)->Unit(benchmark::kMillisecond);
 
-void deriveOne(benchmark::State& state) {
+void deriveRow(benchmark::State& state) {
     const Part part = *newRow(4);
     for (auto _ : state) benchmark::DoNotOptimize(derive(part));
 }
-BENCHMARK(deriveOne)->Unit(benchmark::kMillisecond);
+BENCHMARK(deriveRow)->Unit(benchmark::kMillisecond);
 
 }  // namespace
 }  // namespace punch

@@ -5,7 +5,6 @@
 #include <string>
 #include <vector>
 
-#include "core/base/value.h"
 #include "core/part/source.h"
 
 namespace punch {
@@ -27,7 +26,6 @@ enum class JoinBy {
 };
 
 struct Make {
-    PUNCH_VALUE(Make)
     std::string name;  ///< of the make, "HT-TB4"
     std::string file;  ///< that it is read from again, named from the part's folder; may be empty
     JoinBy by = JoinBy::Leads;

@@ -11,10 +11,8 @@ PUNCH_VALUE_IS_HERE(Formation)
 PUNCH_VALUE_IS_HERE(Spot)
 PUNCH_VALUE_IS_HERE(Face)
 PUNCH_VALUE_IS_HERE(Source)
-PUNCH_VALUE_IS_HERE(DrawingValue)
 PUNCH_VALUE_IS_HERE(Reading)
 PUNCH_VALUE_IS_HERE(LetterTable)
-PUNCH_VALUE_IS_HERE(Letter)
 PUNCH_VALUE_IS_HERE(SolidFile)
 PUNCH_VALUE_IS_HERE(SolidMotion)
 PUNCH_VALUE_IS_HERE(Mark)
@@ -31,7 +29,6 @@ PUNCH_VALUE_IS_HERE(Version)
 PUNCH_VALUE_IS_HERE(Approval)
 PUNCH_VALUE_IS_HERE(Family)
 PUNCH_VALUE_IS_HERE(Sample)
-PUNCH_VALUE_IS_HERE(Make)
 
 bool operator==(const Body&, const Body&) = default;
 bool operator==(const Part&, const Part&) = default;
@@ -40,10 +37,8 @@ bool operator==(const Formation&, const Formation&) = default;
 bool operator==(const Spot&, const Spot&) = default;
 bool operator==(const Face&, const Face&) = default;
 bool operator==(const Source&, const Source&) = default;
-bool operator==(const DrawingValue&, const DrawingValue&) = default;
 bool operator==(const Reading&, const Reading&) = default;
 bool operator==(const LetterTable&, const LetterTable&) = default;
-bool operator==(const Letter&, const Letter&) = default;
 bool operator==(const SolidFile&, const SolidFile&) = default;
 bool operator==(const SolidMotion&, const SolidMotion&) = default;
 bool operator==(const Mark&, const Mark&) = default;

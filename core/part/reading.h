@@ -63,13 +63,12 @@ enum class DrawingForm {
 
 /// A value as a drawing states it: "20.3", "20.3 ±0.2", "20.3 +0.2 -0.1", "20.1..20.5", "20.3 exact".
 struct DrawingValue {
-    PUNCH_VALUE(DrawingValue)
     std::string typed;
     Unit unit = Unit::Mm;  ///< unit of bare numbers in `typed`
     DrawingForm form = DrawingForm::Plain;
     Length nominal;    ///< of Limits: their middle
     Length low, high;  ///< over which the value is rectangular
-    friend bool operator==(const DrawingValue&, const DrawingValue&);
+    friend bool operator==(const DrawingValue&, const DrawingValue&) = default;
 };
 
 struct Reading {
@@ -99,11 +98,10 @@ struct Reading {
 
 /// One letter of a drawing's table: its value in each variant.
 struct Letter {
-    PUNCH_VALUE(Letter)
     std::string name;                     ///< "B"
     std::vector<DrawingValue> byVariant;  ///< in the order of LetterTable::variants
     UnknownFields unknown;
-    friend bool operator==(const Letter&, const Letter&);
+    friend bool operator==(const Letter&, const Letter&) = default;
 };
 
 struct LetterTable {

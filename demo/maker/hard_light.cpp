@@ -11,7 +11,7 @@
 namespace punch::maker {
 
 namespace {
-constexpr int kSub = 8;
+constexpr int kLightSub = 8;
 }  // namespace
 
 PixelPoint Camera::at(double x, double y) const {
@@ -72,14 +72,14 @@ void Light::paint(const Camera& camera, double x, double y, double reach,
             float share = 1;
             if (d > -safe) {
                 int hits = 0;
-                for (int j = 0; j < kSub; ++j)
-                    for (int i = 0; i < kSub; ++i) {
+                for (int j = 0; j < kLightSub; ++j)
+                    for (int i = 0; i < kLightSub; ++i) {
                         double su = 0, sv = 0;
-                        camera.back(px + (i + 0.5) / kSub - 0.5, py + (j + 0.5) / kSub - 0.5, su, sv);
+                        camera.back(px + (i + 0.5) / kLightSub - 0.5, py + (j + 0.5) / kLightSub - 0.5, su, sv);
                         hits += distance(su, sv) <= 0 ? 1 : 0;
                     }
                 if (hits == 0) continue;
-                share = static_cast<float>(hits) / (kSub * kSub);
+                share = static_cast<float>(hits) / (kLightSub * kLightSub);
             }
             const Ink with = ink(u, v);
             float* to = levels.data() + (static_cast<std::size_t>(py) * width + px) * channels;

@@ -18,7 +18,7 @@ namespace punch::maker {
 
 namespace {
 
-constexpr int kSub = 4;  // subsamples of a pixel along each axis
+constexpr int kScanSub = 4;  // subsamples of a pixel along each axis
 
 /// Floating levels, painted with coverage.
 class Canvas {
@@ -36,12 +36,12 @@ public:
         for (int y = y0; y <= y1; ++y)
             for (int x = x0; x <= x1; ++x) {
                 int hits = 0;
-                for (int j = 0; j < kSub; ++j)
-                    for (int i = 0; i < kSub; ++i)
-                        hits += inside(x + (i + 0.5) / kSub - 0.5, y + (j + 0.5) / kSub - 0.5) ? 1 : 0;
+                for (int j = 0; j < kScanSub; ++j)
+                    for (int i = 0; i < kScanSub; ++i)
+                        hits += inside(x + (i + 0.5) / kScanSub - 0.5, y + (j + 0.5) / kScanSub - 0.5) ? 1 : 0;
                 if (hits == 0) continue;
                 float& to = levels[static_cast<std::size_t>(y) * width + x];
-                const double share = hits / static_cast<double>(kSub * kSub);
+                const double share = hits / static_cast<double>(kScanSub * kScanSub);
                 to = static_cast<float>(to * (1 - share) + shade(x, y) * share);
             }
     }

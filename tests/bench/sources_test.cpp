@@ -50,7 +50,7 @@ int darkness(const QImage& image, QPointF at) {
 }
 
 TEST_F(SourceFiles, ArcsAndSlotsArePaintedWhereTheyAreDrawnAlsoMirroredAndTurned) {
-    testing::DxfText t;
+    test::DxfText t;
     t.section("ENTITIES");
     t.add(0, "ARC").add(8, "0").add(10, 0.0).add(20, 0.0).add(40, 5.0).add(50, 10.0).add(51, 70.0);
     t.add(0, "CIRCLE").add(8, "0").add(10, 12.0).add(20, -6.0).add(40, 1.0);
@@ -233,7 +233,7 @@ TEST_F(SourceFiles, LargePicturesAreSearchedBesideTheWindow) {
 
 TEST_F(SourceFiles, InADrawingPlacesAndLinesAreMetExactly) {
     begin();
-    testing::DxfText t;
+    test::DxfText t;
     t.section("ENTITIES");
     // A body turned by exactly 3 degrees, and a pin.
     const double c = std::cos(3 * M_PI / 180), s = std::sin(3 * M_PI / 180);

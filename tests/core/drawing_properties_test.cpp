@@ -120,7 +120,7 @@ TEST(Dxf, BlocksWithinBlocksLandWhereComposingThemByHandPutsThem) {
         const double from = uniform(random, 0, 360), sweep = uniform(random, 20, 340);
         const maker::Spot2 c{uniform(random, -4, 4), uniform(random, -4, 4)};
         const double radius = uniform(random, 0.2, 2);
-        testing::DxfText d;
+        test::DxfText d;
         const auto insert = [&](const char* block, const Turn& u) {
             d.add(0, "INSERT").add(8, "0").add(2, block).add(10, u.x).add(20, u.y).add(41, u.sx).add(42, u.sy);
             d.add(50, u.turn);
@@ -171,7 +171,7 @@ TEST(Dxf, BulgesGoThroughTheirPoints) {
         if (std::hypot(a.x - b.x, a.y - b.y) < 0.5) continue;
         const double bulge = uniform(random, -2.5, 2.5);
         if (std::abs(bulge) < 0.05) continue;
-        testing::DxfText d;
+        test::DxfText d;
         d.section("ENTITIES").add(0, "LWPOLYLINE").add(8, "0").add(90, 2).add(70, 0);
         d.add(10, a.x).add(20, a.y).add(42, bulge).add(10, b.x).add(20, b.y);
         d.add(0, "CIRCLE").add(8, "0").add(10, 0.0).add(20, 0.0).add(40, 0.001).end();

@@ -173,7 +173,7 @@ TEST(Dxf, WithoutUnitsItSaysSoAndTakesTheAnswer) {
 }
 
 TEST(Dxf, BulgesArcsBlocksAndMirrorsLieWhereTheyShould) {
-    testing::DxfText t;
+    test::DxfText t;
     t.section("BLOCKS");
     t.add(0, "BLOCK").add(8, "0").add(2, "PAD").add(70, 0).add(10, 1.0).add(20, 0.0).add(30, 0.0);
     t.add(0, "CIRCLE").add(8, "0").add(10, 2.0).add(20, 0.0).add(40, 0.5);
@@ -237,7 +237,7 @@ TEST(Dxf, BulgesArcsBlocksAndMirrorsLieWhereTheyShould) {
 }
 
 TEST(Dxf, EllipsesAndSplinesBecomeChordsThroughTheirCurve) {
-    testing::DxfText t;
+    test::DxfText t;
     t.section("ENTITIES");
     t.add(0, "ELLIPSE").add(8, "0").add(10, 0.0).add(20, 0.0).add(11, 4.0).add(21, 0.0).add(40, 0.5);
     t.add(41, 0.0).add(42, 2 * M_PI);
@@ -301,16 +301,16 @@ TEST(Dxf, BadFilesAreSaid) {
     fails("", "empty");
     fails("hello", "no DXF");
     fails("0\nSECTION\n2\nENTITIES\n0\nENDSEC\n0\nEOF\n", "nothing is drawn");
-    testing::DxfText far;
+    test::DxfText far;
     far.section("ENTITIES").add(0, "LINE").add(8, "0").add(10, 0.0).add(20, 0.0).add(11, 1e8).add(21, 0.0).end();
     fails(far.text(), "large");
-    testing::DxfText nowhere;
+    test::DxfText nowhere;
     nowhere.section("ENTITIES").add(0, "LINE").add(8, "0").add(10, 1.0).add(20, 1.0).add(11, 1.0).add(21, 1.0).end();
     fails(nowhere.text(), "one place");
     EXPECT_FALSE(readDxf("/nowhere/x.dxf"));
     EXPECT_FALSE(readDxf("/tmp"));
     // A block that holds itself ends somewhere.
-    testing::DxfText self;
+    test::DxfText self;
     self.section("BLOCKS").add(0, "BLOCK").add(2, "A").add(10, 0.0).add(20, 0.0);
     self.add(0, "LINE").add(8, "0").add(10, 0.0).add(20, 0.0).add(11, 1.0).add(21, 1.0);
     self.add(0, "INSERT").add(8, "0").add(2, "A").add(10, 1.0).add(20, 0.0).add(0, "ENDBLK").end();
@@ -488,7 +488,7 @@ TEST_F(Pdf, BrokenAndLockedOnesAreSaid) {
     ASSERT_FALSE(missing);
     EXPECT_NE(missing.error().text().find("no page 8"), std::string::npos);
     // An /Encrypt entry that asks for a password nobody gave: 40 bit, with keys made up.
-    const auto locked = openEvidence(write("locked.pdf", testing::lockedPdf()), {});
+    const auto locked = openEvidence(write("locked.pdf", test::lockedPdf()), {});
     ASSERT_FALSE(locked);
     EXPECT_NE(locked.error().text().find("password"), std::string::npos) << locked.error().text();
 }

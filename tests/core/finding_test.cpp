@@ -11,7 +11,7 @@
 namespace punch::finding_test {
 namespace {
 
-using testing::TrueScene;
+using test::TrueScene;
 
 struct Tally {
     double sum2 = 0, worst = 0;
@@ -71,8 +71,8 @@ class Finding : public ::testing::TestWithParam<int> {};
 TEST_P(Finding, PinsAreFoundToAHundredthAndTheirDoubtIsHonest) {
     Tally tally;
     for (int number = 0; number < 243; number += 10) {
-        const TrueScene t = testing::randomScene(number, 600);
-        findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : testing::otherScan(t), tally);
+        const TrueScene t = test::randomScene(number, 600);
+        findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : test::otherScan(t), tally);
         if (HasFatalFailure()) return;
     }
     EXPECT_EQ(tally.missed, 0);
@@ -91,8 +91,8 @@ TEST_P(Finding, PinsAreFoundToAHundredthAndTheirDoubtIsHonest) {
 TEST_P(Finding, AtThreeHundredDpiTwoHundredths) {
     Tally tally;
     for (int number = 1; number < 162; number += 7) {
-        const TrueScene t = testing::randomScene(number, 300);
-        findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : testing::otherScan(t), tally);
+        const TrueScene t = test::randomScene(number, 300);
+        findIn(t, GetParam() == 0 ? maker::makeScan(t.scene) : test::otherScan(t), tally);
         if (HasFatalFailure()) return;
     }
     EXPECT_EQ(tally.invented, 0);
@@ -186,7 +186,7 @@ TEST(Find, NothingThereAndNoScaleAreSaid) {
 
 TEST(Find, AFaintPinIsSeenWhereThePatternExpectsIt) {
     // Low contrast, full gloss, 300 dpi: alone too faint.
-    const testing::TrueScene t = testing::randomScene(177, 300);
+    const test::TrueScene t = test::randomScene(177, 300);
     const maker::Scan scan = maker::makeScan(t.scene);
     FindOptions o;
     o.fromBelow = t.scene.fromBelow;

@@ -21,7 +21,7 @@ struct Taken {
     Found found;
 };
 
-Taken takeScan(const testing::TrueScene& t, bool pairs) {
+Taken takeScan(const test::TrueScene& t, bool pairs) {
     const maker::Scan scan = maker::makeScan(t.scene);
     Taken out;
     out.part = *newRow(4);
@@ -44,7 +44,7 @@ Taken takeScan(const testing::TrueScene& t, bool pairs) {
 
 TEST(PictureReadings, EveryKindOfFormationComesOutFirmWhereItIs) {
     for (const int number : {0, 1, 2, 3, 4, 5, 6, 7, 8, 14, 17}) {
-        const testing::TrueScene t = testing::randomScene(number, 600);
+        const test::TrueScene t = test::randomScene(number, 600);
         const Taken taken = takeScan(t, true);
         const Footprint f = derive(taken.part);
         ASSERT_EQ(f.pads.size(), t.pins) << number;
@@ -81,8 +81,8 @@ TEST(PictureReadings, EveryKindOfFormationComesOutFirmWhereItIs) {
     }
 }
 
-testing::TrueScene rowOfEight() {
-    testing::TrueScene t;
+test::TrueScene rowOfEight() {
+    test::TrueScene t;
     t.kind = FormationKind::Row;
     t.scene.ruler = false;
     t.scene.tilt = 1.4;
@@ -154,7 +154,7 @@ TEST(PictureReadings, AWildValueIsNamedAndDragsNothing) {
 }
 
 TEST(PictureReadings, TheFaceIsAskedAndMirrors) {
-    testing::TrueScene t = rowOfEight();
+    test::TrueScene t = rowOfEight();
     t.scene.things[7].x += 2.54;  // a gap says which end is which
     Taken taken = takeScan(t, true);
     ASSERT_EQ(taken.part.formations[0].kind, FormationKind::Grid);
@@ -171,14 +171,14 @@ TEST(PictureReadings, TheFaceIsAskedAndMirrors) {
 }
 
 TEST(PictureReadings, AreWrittenAndReadBack) {
-    const Taken taken = takeScan(testing::randomScene(1, 600), true);
+    const Taken taken = takeScan(test::randomScene(1, 600), true);
     const auto again = fromText(toText(taken.part), "again");
     ASSERT_TRUE(again) << again.error().text();
     EXPECT_EQ(*again, taken.part);
 }
 
 TEST(PictureReadings, AnArcStandsByItsOwnSymmetryAndPegsComeAlong) {
-    testing::TrueScene t;
+    test::TrueScene t;
     t.scene.ruler = false;
     t.scene.tilt = -2;
     t.scene.things = maker::arcOfPins(6, 15, 165, 15, 1);
@@ -207,7 +207,7 @@ TEST(PictureReadings, AnArcStandsByItsOwnSymmetryAndPegsComeAlong) {
 }
 
 TEST(PictureReadings, NumbersBeginAtThePinThatIsChosen) {
-    testing::TrueScene t;
+    test::TrueScene t;
     t.scene.ruler = false;
     t.scene.things = maker::arcOfPins(6, 15, 165, 15, 1);
     t.pins = 6;
@@ -231,7 +231,7 @@ TEST(PictureReadings, NumbersBeginAtThePinThatIsChosen) {
 }
 
 TEST(PictureReadings, TakenTwiceIsReadAnewAndNothingComesTwice) {
-    testing::TrueScene t;
+    test::TrueScene t;
     t.scene.ruler = false;
     t.scene.tilt = 1;
     t.scene.things = maker::arcOfPins(6, 15, 165, 15, 1);

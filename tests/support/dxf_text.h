@@ -5,7 +5,7 @@
 
 #include <string>
 
-namespace punch::testing {
+namespace punch::test {
 
 class DxfText {
 public:
@@ -45,4 +45,4 @@ inline std::string lockedPdf() {
     return out;
 }
 
-}  // namespace punch::testing
+}  // namespace punch::test

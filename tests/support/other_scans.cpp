@@ -11,7 +11,7 @@
 
 #include "tests/support/scenes.h"
 
-namespace punch::testing {
+namespace punch::test {
 
 namespace {
 
@@ -128,4 +128,4 @@ maker::Scan otherScan(const TrueScene& t) {
     return scan;
 }
 
-}  // namespace punch::testing
+}  // namespace punch::test

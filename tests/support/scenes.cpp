@@ -6,7 +6,7 @@
 
 #include "core/base/angle.h"
 
-namespace punch::testing {
+namespace punch::test {
 
 namespace {
 
@@ -178,4 +178,4 @@ TrueScene randomScene(int number, double dpi) {
     return t;
 }
 
-}  // namespace punch::testing
+}  // namespace punch::test

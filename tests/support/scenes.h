@@ -6,7 +6,7 @@
 #include "core/part/formation.h"
 #include "demo/maker/scan_maker.h"
 
-namespace punch::testing {
+namespace punch::test {
 
 struct TrueScene {
     maker::Scene scene;
@@ -24,4 +24,4 @@ TrueScene randomScene(int number, double dpi);
 /// The second generator: the same part in another look, drawn by other code (tests/support/other_scans.cpp).
 maker::Scan otherScan(const TrueScene& scene);
 
-}  // namespace punch::testing
+}  // namespace punch::test
