@@ -227,12 +227,14 @@ TEST(BenchNotes, OfASwitchSayCommonsAndContacts) {
     // Four ways of a selector, and a pin that does nothing.
     std::vector<BenchNote> selector;
     for (int at = 0; at < 4; ++at)
-        for (int i = 1; i <= 5; ++i)
-            selector.push_back({"C",
-                                std::to_string(i),
-                                "at " + std::to_string(at + 1),
-                                i == at + 1 ? std::optional(0.1) : std::nullopt,
-                                {}});
+        for (int i = 1; i <= 5; ++i) {
+            BenchNote asked;
+            asked.a = "C";
+            asked.b = std::to_string(i);
+            asked.position = "at " + std::to_string(at + 1);
+            if (i == at + 1) asked.ohms = 0.1;
+            selector.push_back(asked);
+        }
     p = proposedRoles(selector);
     EXPECT_EQ(rolesOf(p).at("C"), PinRole::Common);
     for (const char* contact : {"1", "2", "3", "4"}) EXPECT_EQ(rolesOf(p).at(contact), PinRole::Contact);
@@ -293,7 +295,7 @@ TEST(Variants, ShareTheBodyAndDifferInPins) {
 
 TEST(Variants, AMarkIsInAllNotHereOrOnlyHere) {
     Part part = test::demoPart();
-    part.variants.push_back({"B", {}, {}, {}, {}, {}, {}});
+    part.variants.emplace_back().name = "B";
     const std::string mark = part.marks.front().id;
     const auto has = [&](const Part& p) { return markById(p, mark) != nullptr; };
     for (const auto& [where, inPart, inB] : {std::tuple{MarkIn::NotHere, true, false},

@@ -6,11 +6,11 @@
 #include <random>
 #include <set>
 
-#include "core/symbol/symbol_drawing.h"
-#include "core/part/file.h"
 #include "core/dress/stroke_text.h"
+#include "core/part/file.h"
 #include "core/pins/pin_table.h"
 #include "core/symbol/edif.h"
+#include "core/symbol/symbol_drawing.h"
 #include "tests/support/parts.h"
 
 namespace punch::symbol_test {
@@ -242,8 +242,8 @@ TEST(SymbolDrawing, WordsBecomeShapesAndBackAgain) {
     ASSERT_TRUE(again);
     EXPECT_EQ(*again, *read);
     for (const SymbolBeginning& b : symbolBeginnings()) EXPECT_TRUE(symbolDrawingFromText(b.lines)) << b.name;
-    for (const char* wrong : {"lime 0 0 1 1", "line 0 0", "line 0 0 1", "circle 0 0", "arc 0 0 1 1", "text 0 0", "line 0 a 1 1",
-                              "without pins", "A = 1\nA = 2", "line 0 0 1e9 0"}) {
+    for (const char* wrong : {"lime 0 0 1 1", "line 0 0", "line 0 0 1", "circle 0 0", "arc 0 0 1 1", "text 0 0",
+                              "line 0 a 1 1", "without pins", "A = 1\nA = 2", "line 0 0 1e9 0"}) {
         const auto bad = symbolDrawingFromText(wrong);
         ASSERT_FALSE(bad) << wrong;
         EXPECT_NE(bad.error().text().find("line "), std::string::npos);
@@ -257,7 +257,10 @@ TEST(SymbolDrawing, AnArcPassesThroughItsThreePlaces) {
         return least;
     };
     for (const double sign : {1.0, -1.0}) {
-        const auto ink = inkOf({SymbolForm::Arc, {{0, 0}, {1, sign}, {2, 0}}, {}, {}, false, {}}, {});
+        SymbolShape arc;
+        arc.form = SymbolForm::Arc;
+        arc.places = {{0, 0}, {1, sign}, {2, 0}};
+        const auto ink = inkOf(arc, {});
         EXPECT_LT(near(ink, 0, 0), 1e-6);
         EXPECT_LT(near(ink, 2, 0), 1e-6);
         EXPECT_LT(near(ink, 1, sign), 0.2);
@@ -266,7 +269,11 @@ TEST(SymbolDrawing, AnArcPassesThroughItsThreePlaces) {
         for (const Point& p : ink[0].points()) EXPECT_NEAR(std::hypot(p.x.mm() - 1, p.y.mm()), 1, 1e-6);
     }
     // Filled strokes stay within the outline.
-    const auto filled = inkOf({SymbolForm::Circle, {{0, 0}, {2, 0}}, {}, {}, true, {}}, {});
+    SymbolShape circle;
+    circle.form = SymbolForm::Circle;
+    circle.places = {{0, 0}, {2, 0}};
+    circle.filled = true;
+    const auto filled = inkOf(circle, {});
     EXPECT_GT(filled.size(), 20U);
     for (const Shape& s : filled)
         for (const Point& p : s.points()) EXPECT_LT(std::hypot(p.x.mm(), p.y.mm()), 2.001);
@@ -281,7 +288,8 @@ TEST(SymbolDrawing, GoesOutWithTheSymbol) {
         p.number = number;
         part.pins.push_back(p);
     }
-    part.symbol = *symbolDrawingFromText("without block\nline -2.54 0 -1.27 0\nline -1.27 0 1 1\ncircle 0 0 1 0\ntext 0 2 \"NO\"\nRating = 5 A shown\n");
+    part.symbol = *symbolDrawingFromText(
+        "without block\nline -2.54 0 -1.27 0\nline -1.27 0 1 1\ncircle 0 0 1 0\ntext 0 2 \"NO\"\nRating = 5 A shown\n");
     const std::string edif = *symbolEdif(part);
     EXPECT_NE(edif.find("(annotate (stringDisplay \"NO\""), std::string::npos);
     EXPECT_NE(edif.find("(property Rating (string \"5 A\"))"), std::string::npos);
