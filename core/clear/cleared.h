@@ -22,6 +22,7 @@ struct VoltagePair {
     Length gap;               ///< straight through air, on the layer that has least to spare
     Length way;               ///< over the board's surface, around what is cut out of it
     Length needed;            ///< the larger of both
+    bool sourceOpen = false;  ///< one of both names no source: taken at the worst phase
     bool otherFaces = false;  ///< on different faces: both ways lead over a wall or the edge, or are noWay()
     // Of IPC-2221B: the column that `needed` comes from, and what is asked on inner layers (B1) and under mask (B4).
     std::optional<VoltageColumn> column;

@@ -18,6 +18,14 @@ void keepNearer(std::optional<Nearest>& best, Length gap, const std::string& a, 
 
 }  // namespace
 
+bool sourceOpen(const Potential& a, const Potential& b) {
+    const auto open = [](const Potential& p) {
+        return p.kind != PotentialKind::Dc && p.source.empty() && p.volts != Voltage();
+    };
+    const auto alternates = [](const Potential& p) { return p.kind != PotentialKind::Dc && p.volts != Voltage(); };
+    return (open(a) && alternates(b)) || (open(b) && alternates(a));
+}
+
 namespace {
 
 /// D.c. and a.c. r.m.s. parts of the voltage between two potentials.
@@ -28,7 +36,8 @@ std::pair<Voltage, Voltage> partsBetween(const Potential& a, const Potential& b)
                : p.kind == PotentialKind::Ac ? p.volts
                                              : std::sqrt(0.5) * p.volts;
     };
-    const bool oneSource = a.kind == PotentialKind::Dc || b.kind == PotentialKind::Dc || a.source == b.source;
+    const bool oneSource =
+        a.kind == PotentialKind::Dc || b.kind == PotentialKind::Dc || (a.source == b.source && !sourceOpen(a, b));
     Voltage alternating = oneSource ? abs(ac(a) - ac(b)) : ac(a) + ac(b);
     // Of one source at different phases: the length of the difference of two pointers.
     if (oneSource && (a.phase || b.phase)) {
@@ -56,6 +65,7 @@ VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential
     VoltagePair pair;
     pair.peak = peakBetween(a, b);
     pair.rms = rmsBetween(a, b);
+    pair.sourceOpen = sourceOpen(a, b);
     if (rules.standard == VoltageStandard::Ipc2221) {
         const auto by = [&](VoltageColumn column) { return ipc2221Spacing(column, pair.peak); };
         pair.column = rules.column;
@@ -66,7 +76,10 @@ VoltagePair askedBetween(const Rules& rules, const Potential& a, const Potential
             pair.coveredAsks = by(VoltageColumn::B4);
         return pair;
     }
-    const auto isMains = [](const Potential& p) { return p.kind != PotentialKind::Dc && p.source == "mains"; };
+    // What alternates and names no source may be mains.
+    const auto isMains = [](const Potential& p) {
+        return p.kind != PotentialKind::Dc && (p.source == "mains" || (p.source.empty() && p.volts != Voltage()));
+    };
     const Voltage toNeutral = abs(a.volts) < abs(b.volts) ? abs(b.volts) : abs(a.volts);
     const auto ask = iecAsk(rules.iec, pair.rms, pair.peak, toNeutral, isMains(a) || isMains(b));
     if (!ask) {

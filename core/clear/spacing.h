@@ -2,7 +2,8 @@
 // Distances between copper, and what voltage asks of them.
 //
 // The voltage of a pair: d.c. parts subtract; a.c. parts of one source subtract (as
-// pointers where a phase is given), of different sources add; a peak is that of a sine.
+// pointers where a phase is given), of different sources add, and so do those that name no source; a peak is that of a
+// sine.
 // IPC-2221B takes the peak, |dc| + sqrt(2) ac; IEC 60664-1 the r.m.s. for creepage, and for clearance the impulse of
 // the category. Pairs and their ways: core/clear/voltage_pairs.
 
@@ -14,6 +15,8 @@
 
 namespace punch {
 
+/// Both alternate, and one names no source: at the worst phase their voltages add.
+bool sourceOpen(const Potential& a, const Potential& b);
 /// Peak volts between two potentials.
 Voltage peakBetween(const Potential& a, const Potential& b);
 /// R.m.s. volts between them, sqrt(dc² + ac²).

@@ -44,6 +44,7 @@ Dressed dressed(const Part& part, const Board& board, const Shaped& shaped) {
     printed(shaped.ruled, shaped.ruledLaid);
     printed(part.marks, shaped.laid);
     std::move(ink).giveTo(d);
+    d.inkWords.insert(board.attached.missing.begin(), board.attached.missing.end());
     d.inkWords.insert(board.attached.words.begin(), board.attached.words.end());
     return d;
 }

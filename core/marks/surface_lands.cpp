@@ -33,6 +33,17 @@ void land(MarkCopper& copper, Point at, Length along, Length across, bool uprigh
     copper.out.pastes.push_back({copper.mark.id, c.layers == PadLayers::Top, c.firm, polygonsOf(copperShape(land))});
 }
 
+/// Whether these lands are there at all. Trimming, or a goal below nothing, may leave none.
+bool areThere(MarkCopper& copper, const SurfaceLands& s) {
+    const auto none = [&](const char* way, Length is, const char* words) {
+        copper.refuse(fmt::format("its lands would be {:.2f} mm {}: {}", is.mm(), way, words));
+        return false;
+    };
+    if (s.width <= Length()) return none("wide", s.width, "its terminals are too narrow for this form and density");
+    if (s.length <= Length()) return none("long", s.length, "its terminals leave no room between each other");
+    return true;
+}
+
 /// What the drawing recommends beside what the equations give; taken where that is asked. False when it cannot be.
 bool compare(MarkCopper& copper, SurfaceLands& s) {
     const bool take = valueOf(copper.mark, "lands") != "by IPC-7351";
@@ -64,7 +75,7 @@ bool compare(MarkCopper& copper, SurfaceLands& s) {
     if (!note.empty()) copper.out.notes[copper.mark.id] = note + " mm";
     if (!take) return true;
     if (!over || !between || !width || *over <= *between || *width <= Length()) {
-        copper.say("of the drawing's lands the sizes over both, between and width are needed");
+        copper.refuse("of the drawing's lands the sizes over both, between and width are needed");
         return false;
     }
     s.length = (*over - *between) / 2;
@@ -94,20 +105,21 @@ void copperOfSurfaceLands(MarkCopper& copper) {
                  (width->least + width->most) / 2 < Length::fromMm(0.8)))
         size.form = LeadForm::SmallChip;
     const int count = chip ? 1 : copper.count("count");
-    if (count < 1 || count > 200) return copper.say("it has 1 to 200 terminals on a side");
-    if (!chip && count > 1 && pitch <= Length()) return copper.say("its pitch is nothing");
+    if (count < 1 || count > 200) return copper.refuse("it has 1 to 200 terminals on a side");
+    if (!chip && count > 1 && pitch <= Length()) return copper.refuse("its pitch is nothing");
     if (!chip && count > 1 && width->most > pitch)
-        return copper.say("its terminals overlap: they are wider than their pitch");
+        return copper.refuse("its terminals overlap: they are wider than their pitch");
     if (terminal->most + terminal->most > overall->least)
-        return copper.say("its terminals overlap: they are longer than half of it");
+        return copper.refuse("its terminals overlap: they are longer than half of it");
     SurfaceLands s = surfaceLands(size, count > 1 ? pitch : Length(), copper.part.rules.fab.leastGap);
     copper.out.chains["lands:" + copper.mark.id] = s.chain;
     const Density around = copper.part.dress.density;
     copper.out.courtyards[copper.mark.id] = Length::fromMm(goalsOf(size.form).courtyard[around == Density::B   ? 1
                                                                                         : around == Density::C ? 2
                                                                                                                : 0]);
-    if (!s.trimmed.empty()) copper.say(s.trimmed);
-    if (!compare(copper, s)) return;
+    const bool drawn = valueOf(copper.mark, "lands") != "by IPC-7351";
+    if (!compare(copper, s) || !areThere(copper, s)) return;
+    std::string trimmed = drawn ? "" : s.trimmed;
     const Point middle = copper.laid.points.front();
     int number = std::max(copper.count("start"), 1);
     const auto row = [&](double dx, double dy, const SurfaceLands& l) {
@@ -125,12 +137,20 @@ void copperOfSurfaceLands(MarkCopper& copper) {
             if (!overall2) return;
             size.overall = *overall2;
             other = surfaceLands(size, pitch, copper.part.rules.fab.leastGap);
-            if (valueOf(copper.mark, "lands") != "by IPC-7351") {
+            if (drawn) {
                 // The drawing's lands stand as far out as its package is longer this way.
                 other.apart = s.apart + ((overall2->least + overall2->most) - (overall->least + overall->most)) / 2;
                 other.length = s.length;
                 other.width = s.width;
+            } else if (!other.trimmed.empty()) {
+                // Each pair of sides for itself, where they are not alike.
+                trimmed = other.trimmed == trimmed ? trimmed
+                                                   : (trimmed.empty() ? "" : "left and right " + trimmed + "; ") +
+                                                         "front and rear " + other.trimmed;
+            } else if (!trimmed.empty()) {
+                trimmed = "left and right " + trimmed;
             }
+            if (!areThere(copper, other)) return;
         }
         row(-1, 0, s);
         row(0, -1, other);
@@ -140,6 +160,7 @@ void copperOfSurfaceLands(MarkCopper& copper) {
         row(-1, 0, s);
         row(1, 0, s);
     }
+    if (!trimmed.empty()) copper.say(trimmed);
     const Length tabX = copper.length("tabWidth"), tabY = copper.length("tabLength");
     if (tabX > Length() && tabY > Length()) {
         land(copper, middle, tabX, tabY, false, number);

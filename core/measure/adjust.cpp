@@ -64,6 +64,7 @@ Adjustment::Adjustment(const Part& part, const std::string& free, const std::vec
         if (bends()) all = values_;
     }
     solve(part, use, all);
+    for (int round = 0; round < kMostSideRounds && turnSides(part); ++round) solve(part, use, all);
     judge();
     settle(part, use);
     // What cannot be is left out, which may free others from what it did to them.

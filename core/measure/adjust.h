@@ -24,8 +24,8 @@
 #include <string>
 #include <vector>
 
-#include "core/measure/impossible.h"
 #include "core/linear/least_squares.h"
+#include "core/measure/impossible.h"
 #include "core/measure/mend.h"
 #include "core/measure/reading_result.h"
 #include "core/model/contacts.h"
@@ -145,6 +145,11 @@ private:
     void fillRows(const Part& part, bool drawn);
     /// `other`: a second place to start from, where the model bends; empty: only from what is drawn.
     void solve(const Part& part, const std::vector<bool>& use, const std::vector<double>& other = {});
+    /// Judges anew on which side of each other the two features of a reading without a sign stand: where a place was
+    /// put by hand it counts as put, all else where the solution has it. At the start a pitch is a guess, and what was
+    /// put beside the last pin may stand on its other side there. True when a reading changed its side.
+    bool turnSides(const Part& part);
+    static constexpr int kMostSideRounds = 5;
     void arrange(const std::vector<bool>& use);
     void descend(const Part& part, LeastSquares& squares);
     void goTo(const Part& part, const Eigen::VectorXd& values);

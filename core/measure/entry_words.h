@@ -6,8 +6,8 @@
 #include <string_view>
 #include <vector>
 
-#include "core/part/part.h"
 #include "core/base/text_table.h"
+#include "core/part/part.h"
 
 namespace punch {
 

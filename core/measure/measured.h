@@ -49,12 +49,12 @@ struct Explanation {
 
 struct Measured {
     PUNCH_VALUE(Measured)
-    std::vector<ReadingResult> readings;       ///< in the order of the notebook
-    std::vector<Explanation> ways;             ///< best first; empty when the readings have one explanation
-    std::vector<OpenSide> openSides;           ///< sides that nobody said
-    std::vector<SizeAdvice> sizes;             ///< pitches, row gaps, leads and pegs against standard values
-    std::vector<Spread> spreads;               ///< empty: nothing says how parts of the kind differ
-    std::vector<Complaint> complaints;  ///< formulas and numbers that cannot be
+    std::vector<ReadingResult> readings;  ///< in the order of the notebook
+    std::vector<Explanation> ways;        ///< best first; empty when the readings have one explanation
+    std::vector<OpenSide> openSides;      ///< sides that nobody said
+    std::vector<SizeAdvice> sizes;        ///< pitches, row gaps, leads and pegs against standard values
+    std::vector<Spread> spreads;          ///< empty: nothing says how parts of the kind differ
+    std::vector<Complaint> complaints;    ///< formulas and numbers that cannot be
     std::vector<LooseMovement> loose;
 };
 

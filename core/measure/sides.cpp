@@ -32,6 +32,7 @@ struct Across {
     FeatureId from;
     double distance;  ///< from it to the feature, along the axis, with its sign
     double by;        ///< change of the parameter that mirrors it
+    double doubt;     ///< 95 %, of the distance
 };
 
 /// The first reading without a sign that places the parameter; none when a side is said, or nothing places it.
@@ -51,7 +52,7 @@ std::optional<Across> mirrorOf(const Part& part, const Adjustment& a, const Para
         const Expr d = along ? fb->second.x - fa->second.x : fb->second.y - fa->second.y;
         const double by = slope(d, p.unknown);
         if (std::abs(by) < 1e-6) continue;
-        found = Across{by > 0 ? r.a : r.b, by > 0 ? d.value() : -d.value(), -2 * d.value() / by};
+        found = Across{by > 0 ? r.a : r.b, by > 0 ? d.value() : -d.value(), -2 * d.value() / by, a.doubt(d)};
     }
     return found;
 }
@@ -75,13 +76,18 @@ bool underBody(const Part& part, const Adjustment& a, const FeatureId& id) {
 std::vector<OpenSide> openSides(const Part& part, const Adjustment& a) {
     std::vector<OpenSide> all;
     const auto look = [&](const FeatureId& feature, const std::string& parameter, bool along) {
-        if (part.assumed.contains(parameter) || !a.model().has(parameter)) return;
+        if (!a.model().has(parameter)) return;
         const Parameter& p = a.model().parameter(parameter);
         if (p.unknown < 0 || p.isPositive || !a.firm(a.parameter(parameter))) return;
         const auto across = mirrorOf(part, a, p, along);
         constexpr double kLeast = 0.1;  // mm; what hardly leaves the line is found there either way
         if (!across || std::abs(across->distance) < kLeast) return;
         const double here = a.values()[static_cast<std::size_t>(p.unknown)];
+        // Put there by hand, its side is said, if it was put clearly on the side where it is now.
+        if (part.assumed.contains(parameter)) {
+            const double put = across->distance * (1 - 2 * (p.assumed - here) / across->by);
+            if (put * across->distance > 0 && std::abs(put) > across->doubt) return;
+        }
         OpenSide side;
         side.other = side.asDrawn = part;
         side.asDrawn.assumed[parameter] = Length::fromMm(here);

@@ -2,8 +2,9 @@
 // Sides that nobody said: a peg or formation whose readings carry no sign fits on the other side of what it was read
 // from as well. It is drawn where it is assumed; which side is right only the user can say.
 //
-// A side is said when the place was put there by hand, or when a reading has a sign: a coordinate, a distance from a
-// face, a place in a picture. Several distances may settle it too; so the other side is tried by adjusting anew.
+// A side is said when the place was put there by hand, further from the middle than the doubt of the distance, or when a
+// reading has a sign: a coordinate, a distance from a face, a place in a picture. Several distances may settle it too; so
+// the other side is tried by adjusting anew.
 
 #include <string>
 #include <vector>

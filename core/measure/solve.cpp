@@ -200,6 +200,43 @@ void Adjustment::descend(const Part& part, LeastSquares& squares) {
     }
 }
 
+bool Adjustment::turnSides(const Part& part) {
+    std::vector<double> values = values_;
+    std::vector<bool> put(values.size(), false);
+    bool any = false;
+    for (const Parameter& p : model_.parameters()) {
+        if (p.unknown < 0 || p.isPositive || p.isAngle || !part.assumed.contains(p.name)) continue;
+        const auto k = static_cast<std::size_t>(p.unknown);
+        values[k] = p.assumed;
+        put[k] = any = true;
+    }
+    if (!any) return false;
+    const ModelAt at(model_, values);
+    bool turned = false;
+    for (std::size_t i = 0; i < equations_.size(); ++i) {
+        const Reading& r = part.readings[i];
+        Equation& e = equations_[i];
+        if (!e.f || e.a < 0 || e.b < 0 || r.isSigned || r.pick || r.axis == Axis::Direct || r.contact == Contact::Angle)
+            continue;
+        const Feature a = at.feature(e.a);
+        const Feature b = at.feature(e.b);
+        const Axis axis = a.kind == FeatureKind::Face && b.kind == FeatureKind::Face ? a.faceAxis : r.axis;
+        const Expr between = b.coordinate(axis) - a.coordinate(axis);
+        const bool byHand = std::any_of(between.gradient().begin(), between.gradient().end(), [&](const auto& entry) {
+            return put[static_cast<std::size_t>(entry.first)] && std::abs(entry.second) > kNoInfluence;
+        });
+        const double sign = drawnSign(r, &a, &b);
+        if (!byHand || sign == e.sign) continue;
+        e.sign = sign;
+        if (auto f = evaluate(part, i, drawn_)) {
+            e.f = std::move(*f);
+            drawnMisfit_[i] = readings_[i].stats.mean - e.f->value();
+        }
+        turned = true;
+    }
+    return turned;
+}
+
 void Adjustment::solve(const Part& part, const std::vector<bool>& use, const std::vector<double>& other) {
     arrange(use);
     const auto n = static_cast<Eigen::Index>(model_.unknowns());

@@ -38,8 +38,8 @@ const std::vector<Length>& standardSizes(SizeKind kind) {
     // Leads: square posts 0.50, 0.635 (25 mil) and 1.0; strips of 0.25 to 1.2; round wire of IEC 60301 and inch sizes.
     static const std::vector<Length> leads = sorted({0.25, 0.3, 0.4,  0.45, 0.46, 0.5, 0.6, 0.635, 0.7, 0.76, 0.8, 0.9,
                                                      1.0,  1.1, 1.14, 1.2,  1.3,  1.4, 1.5, 2.0,   2.5, 2.8,  6.3});
-    static const std::vector<Length> holes = sorted(
-        {0.8, 1.0, 1.2, 1.3, 1.4, 1.5, 1.6, 1.8, 2.0, 2.2, 2.5, 2.7, 3.0, 3.05, 3.2, 3.5, 4.0, 4.3, 4.5, 5.0, 5.3});
+    static const std::vector<Length> holes = sorted({0.8, 0.9, 1.0, 1.2,  1.3, 1.4, 1.5, 1.6, 1.75, 1.8, 2.0, 2.2,
+                                                     2.5, 2.7, 3.0, 3.05, 3.2, 3.5, 4.0, 4.3, 4.5,  5.0, 5.3});
     switch (kind) {
         case SizeKind::RowGap: return gaps;
         case SizeKind::Lead: return leads;

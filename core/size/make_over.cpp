@@ -42,7 +42,8 @@ void layOver(const MakeOver& over, std::vector<RoundedPolygon>& room) {
 /// Differences of places of one number, own less the make's.
 std::vector<RoundedPolygon> differences(const std::vector<std::pair<Point, Point>>& pairs, int quarters) {
     std::vector<RoundedPolygon> all;
-    for (const auto& [own, other] : pairs) all.push_back(RoundedPolygon::disc(own - quarter(other, quarters), Length()));
+    for (const auto& [own, other] : pairs)
+        all.push_back(RoundedPolygon::disc(own - quarter(other, quarters), Length()));
     return all;
 }
 
@@ -111,7 +112,8 @@ MakeOver makeOver(const Part& part, const Make& make, const Places& own) {
         lead.allowed = fit.largestAllowed;
         lead.firm = p.firm;
         lead.sized = p.sized;
-        if (!lead.firm || !lead.sized) over.why = "pad " + p.number + (p.firm ? ": its lead is not measured" : " is loose");
+        if (!lead.firm || !lead.sized)
+            over.why = "pad " + p.number + (p.firm ? ": its lead is not measured" : " is loose");
         over.leads.push_back(std::move(lead));
     }
     for (std::size_t i = 0; i < sized.bareHoles.size(); ++i) {
@@ -123,7 +125,8 @@ MakeOver makeOver(const Part& part, const Make& make, const Places& own) {
     }
     if (other.body.present) {
         const auto& body = adjustment.features().at(kBody);
-        const Length x = Length::fromMm(body.x.value()) - places_.datum.x, y = Length::fromMm(body.y.value()) - places_.datum.y;
+        const Length x = Length::fromMm(body.x.value()) - places_.datum.x,
+                     y = Length::fromMm(body.y.value()) - places_.datum.y;
         const Length w = Length::fromMm(body.halfX.value()), h = Length::fromMm(body.halfY.value());
         Rect box;
         for (const Point corner : {Point{x - w, y - h}, Point{x + w, y + h}}) {

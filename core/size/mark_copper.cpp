@@ -41,11 +41,11 @@ std::optional<Limits> MarkCopper::limits(const char* key) {
     const std::string label = markField(mark.kind, key)->label;
     const auto value = parseDrawingValue(valueOf(mark, key), Unit::Mm);
     if (!value) {
-        say(label + ": " + value.error().what);
+        refuse(label + ": " + value.error().what);
         return {};
     }
     if (value->low < Length()) {
-        say(label + " reaches below nothing");
+        refuse(label + " reaches below nothing");
         return {};
     }
     return Limits{value->low, value->high};

@@ -32,6 +32,8 @@ public:
 
     /// Why it could not be made as asked; the first counts.
     void say(const std::string& words) { out.words.emplace(mark.id, words); }
+    /// Why lands could not be made at all: a board without them cannot take the part.
+    void refuse(const std::string& words) { out.missing.emplace(mark.id, words); }
     Length length(const char* key) const { return laid.length(key); }
     /// 0 where it is none.
     int count(const char* key) const;
@@ -45,7 +47,7 @@ public:
     };
     /// As its field "side" says.
     Sides sides() const;
-    /// What a drawing states, not below nothing; none when it cannot be read, which is said.
+    /// What a drawing states, not below nothing; none when it cannot be read, which is refused.
     std::optional<Limits> limits(const char* key);
 
     /// An opening of the mask.

@@ -116,7 +116,7 @@ struct MakeOver {
     std::string why;  ///< nothing can be said of it; empty when it can
     Angle turn;       ///< of the make, and then its shift, from its datum to the part's
     Point shift;
-    Length apart;     ///< the most that two leads of one number lie apart
+    Length apart;  ///< the most that two leads of one number lie apart
     std::vector<MakeLead> leads;
     std::vector<MakeHole> holes;
     std::optional<Rect> body;
@@ -128,10 +128,10 @@ struct JoinedHole {
     FeatureId id;
     std::string name;  ///< "pad 3", "peg"
     JoinKind kind = JoinKind::Round;
-    Length apart;    ///< the most that two leads in it lie apart
+    Length apart;  ///< the most that two leads in it lie apart
     Length size, length;
-    Length over;     ///< by which it is larger than what is allowed; 0: it is not
-    std::string why; ///< what keeps the other kinds from it, or all of them
+    Length over;      ///< by which it is larger than what is allowed; 0: it is not
+    std::string why;  ///< what keeps the other kinds from it, or all of them
 };
 
 /// An opening of the mask that a mark asks for, and paste.
@@ -166,6 +166,7 @@ struct AttachedCopper {
     std::vector<MarkFigure> figures;
     std::map<std::string, std::pair<double, double>> areas;  ///< by number: copper on top and at the bottom, mm²
     std::map<std::string, std::string> words;                ///< by mark: what of it could not be made as asked
+    std::map<std::string, std::string> missing;              ///< by mark: why lands that it asks for are not there
     std::map<std::string, std::string> notes;                ///< by mark: how it differs from the drawing's own
     std::map<std::string, Length> courtyards;                ///< by mark: excess that its lead form asks
     Chains chains;                                           ///< "lands:m7"

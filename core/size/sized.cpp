@@ -6,10 +6,10 @@
 #include "core/geometry/shapes.h"
 #include "core/measure/adjust.h"
 #include "core/measure/chain_readings.h"
+#include "core/part/names.h"
 #include "core/size/fewest_drills.h"
 #include "core/size/hole_fit.h"
 #include "core/size/join_holes.h"
-#include "core/part/names.h"
 #include "core/size/pad_rules.h"
 
 namespace punch {
@@ -170,8 +170,13 @@ Sizes sizes(const Part& part, const Adjustment& adjustment, const ChainReadings&
     if (!all.makes.empty()) second = joinHoles(part, all);
     for (const JoinedHole& j : all.joined) {
         const std::string kind = nameOf(j.kind) + (j.why.empty() ? "" : "; " + j.why);
-        all.chains["hole:" + j.id].push_back(
-            {"for all makes", "leads up to {} apart: " + withoutBraces(kind), {j.apart}, j.size, ChainStep::Link::Rule, "landJoin", 0});
+        all.chains["hole:" + j.id].push_back({"for all makes",
+                                              "leads up to {} apart: " + withoutBraces(kind),
+                                              {j.apart},
+                                              j.size,
+                                              ChainStep::Link::Rule,
+                                              "landJoin",
+                                              0});
     }
     if (!part.marks.empty()) {
         all.attached = attachedCopper(part, shaped, all.pads, all.bareHoles);

@@ -94,7 +94,8 @@ SurfaceLands surfaceLands(const PackageSize& p, Length pitch, Length leastGap) {
     }
     if (pitch > Length() && x > (pitch - leastGap).mm()) {
         x = (pitch - leastGap).mm();
-        lands.trimmed = "trimmed at the sides, to keep neighbours apart";
+        lands.trimmed = lands.trimmed.empty() ? "trimmed at the sides, to keep neighbours apart"
+                                              : "trimmed at the heel and at the sides, to keep the copper apart";
         lands.chain.push_back(step("width, at most beside its neighbour", "{} - {}", {pitch.mm(), leastGap.mm()}, x));
     }
     // Rounding never brings copper nearer than its limit.

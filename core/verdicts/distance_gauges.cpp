@@ -112,6 +112,9 @@ Gauge voltageGauge(const Part& part, const Results& f) {
     const VoltagePair& worst = f.voltages.front();
     // Where the tables end nothing is promised.
     if (!worst.refused.empty()) return unknownGauge(g, "beyond the table", {worst.a, worst.b});
+    // What was taken at its worst for want of a source is asked about, also where it holds.
+    const auto open =
+        std::find_if(f.voltages.begin(), f.voltages.end(), [](const VoltagePair& v) { return v.sourceOpen; });
     const TightestWay way = tightestWay(worst);
     const Length value = way.is;
     const Length limit = way.needs;
@@ -126,6 +129,11 @@ Gauge voltageGauge(const Part& part, const Results& f) {
     if (value < Length()) g.of = {-value};
     g.about = {worst.a, worst.b};
     g.state = atLeast(value.mm(), (value - doubtOfGap(f, worst.a, worst.b)).mm(), limit.mm());
+    if (g.state == GaugeState::Go && open != f.voltages.end()) {
+        g.state = GaugeState::Watch;
+        g.words += ", which source?";
+        g.about = {open->a, open->b};
+    }
     return g;
 }
 

@@ -130,6 +130,17 @@ Gauge marksGauge(const Part& part, const Results& f) {
         g.state = GaugeState::NoGo;
         return g;
     }
+    // Lands that cannot be made leave the part without copper to stand on.
+    if (!f.attached.missing.empty()) {
+        const auto& [id, words] = *f.attached.missing.begin();
+        const Mark* mark = markById(part, id);
+        g.value = static_cast<double>(f.attached.missing.size());
+        g.margin = -*g.value;
+        g.words = (mark == nullptr ? id : mark->name) + ": " + words;
+        g.about = {id};
+        g.state = GaugeState::NoGo;
+        return g;
+    }
     if (const auto loose = first([](const LaidMark& m) { return !m.firm; }); loose != f.laid.end()) {
         g.value.reset();
         g.margin.reset();

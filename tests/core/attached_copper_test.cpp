@@ -257,6 +257,55 @@ TEST(AttachedCopper, ADrawingsOwnLandsStandBesideTheComputedOnes) {
     EXPECT_NE(f.inkWords.at(id).find("between"), std::string::npos);
 }
 
+TEST(AttachedCopper, LandsThatCannotBeMadeAreNoGo) {
+    // Half holes of 0.137 wide at least, at density C: 0.137 - 0.30 + sqrt(0.10² + 0.05² + 0.02²) is less than nothing.
+    std::map<std::string, std::string> set = {{"package", "half holes, two sides"},
+                                              {"overall", "6.099..6.909"},
+                                              {"terminal", "0.332..0.432"},
+                                              {"width", "0.137..0.237"},
+                                              {"pitch", "0.5"},
+                                              {"count", "9"},
+                                              {"density", "C"},
+                                              {"fabrication", "0.05"},
+                                              {"placement", "0.02"}};
+    const auto judged = [&] {
+        Part part = withMark(newPartWithoutPins(), mark(MarkKind::SurfaceLands, {at(0, 0)}, set));
+        return derive(part);
+    };
+    const auto expectNone = [&](const char* why) {
+        const Footprint f = judged();
+        EXPECT_TRUE(f.attached.lands.empty());
+        EXPECT_EQ(f.gauge("marks")->state, GaugeState::NoGo);
+        EXPECT_NE(f.gauge("marks")->words.find(why), std::string::npos) << f.gauge("marks")->words;
+        EXPECT_FALSE(f.inkWords.empty()) << "it is said at the mark too";
+    };
+    expectNone("-0.05 mm wide");
+    set["density"] = "A";
+    EXPECT_EQ(judged().attached.lands.size(), 18U) << "with more copper they are there";
+    set["width"] = "0.45..0.55";
+    expectNone("wider than their pitch");
+    set["width"] = "not a number";
+    expectNone("Terminal width");
+    set["width"] = "0.2..0.3";
+    set["count"] = "900";
+    expectNone("1 to 200");
+}
+
+TEST(AttachedCopper, WhatIsTrimmedIsSaidOfEverySide) {
+    // From front to rear the package is so short that its lands would meet; from left to right it is not.
+    std::map<std::string, std::string> set = {{"package", "no-lead, four sides"},
+                                              {"overall", "5.9..6.1"},
+                                              {"overall2", "1.0..1.1"},
+                                              {"terminal", "0.30..0.45"},
+                                              {"width", "0.18..0.22"},
+                                              {"pitch", "0.65"},
+                                              {"count", "2"}};
+    const Footprint f = derive(withMark(newPartWithoutPins(), mark(MarkKind::SurfaceLands, {at(0, 0)}, set)));
+    ASSERT_EQ(f.attached.words.size(), 1U);
+    EXPECT_EQ(f.attached.words.begin()->second, "front and rear trimmed at the heel, to keep the copper apart");
+    EXPECT_EQ(f.gauge("marks")->state, GaugeState::Watch);
+}
+
 TEST(Courtyard, OfSurfaceLandsGoesByTheirLeadForm) {
     const auto excess = [](const char* package, Density density, bool pins) {
         Part part = pins ? test::demoPart() : newPartWithoutPins();

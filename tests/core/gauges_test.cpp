@@ -47,6 +47,19 @@ TEST(Gauges, VoltageBreaksAndHolds) {
     EXPECT_EQ(state(part, "voltage"), GaugeState::Unknown);
 }
 
+TEST(Gauges, VoltagesWithoutASourceAreNotOneNetAndItIsAsked) {
+    Part part = test::demoPart();
+    for (Potential& p : part.potentials) p.volts = Voltage::fromVolts(20);
+    EXPECT_EQ(state(part, "voltage"), GaugeState::Go) << "of one source there is nothing between them";
+    for (Potential& p : part.potentials) p.source.clear();
+    // 40 V r.m.s. apart, 57 V peak: 0.6 is asked, and there.
+    const Footprint f = derive(part);
+    EXPECT_EQ(f.gauge("voltage")->state, GaugeState::Watch);
+    EXPECT_NE(f.gauge("voltage")->words.find("which source?"), std::string::npos);
+    for (Potential& p : part.potentials) p.volts = Voltage::fromVolts(300);
+    EXPECT_EQ(state(part, "voltage"), GaugeState::NoGo) << "849 V peak";
+}
+
 TEST(Gauges, VoltageWatchedWithinTheDoubtOfThePitch) {
     Part part = test::demoPart();
     part.taken.clear();

@@ -435,6 +435,34 @@ TEST(Sides, APegWhoseSideNobodySaidIsAskedAbout) {
     EXPECT_TRUE(derive(withReading(part, coordinate)).openSides.empty());
 }
 
+TEST(Sides, AreJudgedWhereTheReadingsPutThePinsAndNotAtTheStart) {
+    int asked = 0;
+    for (const double pitch : {1.27, 2.54, 3.81, 5.08, 7.62, 10.16})
+        for (const double side : {-1.0, 1.0})
+            for (const double off : {0.0, 0.4}) {
+                Part part = withSpot(test::bareRow(4));
+                const FeatureId peg = part.spots[0].id;
+                // Put by hand beside the last pin, as far as one sees it.
+                part.assumed[peg + ".x"] = Length::fromMm(3 * pitch + side * (3.5 - off));
+                part.assumed[peg + ".y"] = Length::fromMm(-2);
+                for (const Reading& r : {reading("p1", "p4", Contact::Centres, Axis::Along, {3 * pitch}),
+                                         reading("p1", "", Contact::Size, Axis::Along, {0.9}),
+                                         reading(peg, "", Contact::Size, Axis::Along, {1.5}),
+                                         reading(peg, "p4", Contact::Centres, Axis::Along, {3.5}),
+                                         reading(peg, "p1", Contact::Centres, Axis::Across, {2})})
+                    part = withReading(part, r);
+                Footprint f = derive(part);
+                ASSERT_TRUE(f.bareHole(peg) && f.pad("p4"));
+                EXPECT_NEAR((f.bareHole(peg)->at.x - f.pad("p4")->at.x).mm(), side * 3.5, 0.01) << pitch;
+                EXPECT_TRUE(f.openSides.empty()) << pitch;
+                // Put onto the pin itself, nobody can know.
+                part.assumed[peg + ".x"] = Length::fromMm(3 * pitch + side * 0.001);
+                f = derive(part);
+                asked += f.openSides.size() == 1 && stateOf(f, "positions") == GaugeState::Unknown;
+            }
+    EXPECT_EQ(asked, 24);
+}
+
 // ------------------------------------------------------------------ raw values
 
 TEST(RawValues, TwoOddOnesAreBothAskedAbout) {

@@ -48,6 +48,25 @@ TEST(PairVoltage, SubtractsOrAddsBySource) {
     EXPECT_NEAR(peakBetween(dc(5), ac(230, "mains")).volts(), 5 + 230 * r2, 1e-9);
 }
 
+TEST(PairVoltage, WithoutASourceTheWorstPhaseIsTaken) {
+    const double r2 = std::sqrt(2.0);
+    EXPECT_NEAR(peakBetween(ac(230, ""), ac(230, "")).volts(), 460 * r2, 1e-9);
+    EXPECT_NEAR(rmsBetween(ac(230, ""), ac(230, "mains")).volts(), 460, 1e-9);
+    EXPECT_NEAR(rmsBetween(ac(230, ""), ac(0, "")).volts(), 230, 1e-9);
+    // A phase says nothing without a source that it belongs to.
+    Potential turned = ac(230, "");
+    turned.phase = Angle::fromDegrees(120);
+    EXPECT_NEAR(rmsBetween(turned, ac(230, "")).volts(), 460, 1e-9);
+    EXPECT_TRUE(sourceOpen(ac(230, ""), ac(24, "transformer")));
+    EXPECT_FALSE(sourceOpen(ac(230, ""), ac(0, "mains"))) << "nothing alternates against it";
+    EXPECT_FALSE(sourceOpen(dc(5), ac(230, "")));
+    // It may be mains: then the impulse of the category is asked.
+    Rules iec;
+    iec.standard = VoltageStandard::Iec60664;
+    EXPECT_EQ(askedBetween(iec, ac(230, ""), ac(0, "")).impulse,
+              askedBetween(iec, ac(230, "mains"), ac(0, "mains")).impulse);
+}
+
 TEST(RoundedPolygon, KnownGaps) {
     const auto disc = [](double x, double y, double d) {
         return RoundedPolygon::disc({Length::fromMm(x), Length::fromMm(y)}, Length::fromMm(d));

@@ -90,6 +90,8 @@ TEST(SurfaceLands, AreTrimmedWhereCopperWouldComeTooNear) {
         EXPECT_GE((pitch - s.width).mm(), 0.15 - 1e-9) << "neighbours";
         EXPECT_GE((s.apart - s.length).mm(), 0.15 - 1e-9) << "facing";
         EXPECT_EQ(s.trimmed.empty(), s.g >= gap && s.x <= pitch - gap);
+        EXPECT_EQ(s.trimmed.find("heel") != std::string::npos, s.g < gap);
+        EXPECT_EQ(s.trimmed.find("sides") != std::string::npos, s.x > pitch - gap);
         trimmed += !s.trimmed.empty();
     }
     EXPECT_GT(trimmed, 40);
