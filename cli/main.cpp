@@ -50,6 +50,10 @@ void printTable(const Footprint& f) {
     for (const Pad& p : f.pads)
         fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>13}{:>13}\n", p.number, p.at.x.mm() + 0.0, p.at.y.mm() + 0.0,
                    doubt(p.doubt), size(p.hole, p.slotLength), size(shownLand(p).width, shownLand(p).length));
+    for (const Conductor& c : f.attached.lands)
+        if (isSurfaceLand(c))
+            fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>13}{:>13}\n", c.number, c.at.x.mm() + 0.0, c.at.y.mm() + 0.0,
+                       c.firm ? "" : "loose", "none", size(shownLand(c).width, shownLand(c).length));
     for (const BareHole& h : f.bareHoles)
         fmt::print("{:<10}{:>10.3f}{:>10.3f}{:>10}{:>13}{:>13}\n", h.name, h.at.x.mm() + 0.0, h.at.y.mm() + 0.0,
                    doubt(h.doubt), size(h.size, h.slotLength),
@@ -181,7 +185,8 @@ int main(int argc, char** argv) {
     exportOption->add_flag("--check", out.check, "read each file again before it is written");
     exportOption->add_option("--zero", out.zero, "zero orientation of IPC-7351: A pin 1 upper left, B lower left")
         ->check(CLI::IsMember({"A", "B"}));
-    exportOption->add_option("--turn", out.turn, "degrees besides, counter-clockwise")->check(CLI::IsMember({0, 90, 180, 270}));
+    exportOption->add_option("--turn", out.turn, "degrees besides, counter-clockwise")
+        ->check(CLI::IsMember({0, 90, 180, 270}));
     exportOption->add_option("--threads", out.threads, "0: as many as the machine has")->check(CLI::Range(0, 64));
     ReportArguments report;
     auto* reportOption = app.add_subcommand("report", "Write the report that stands for a footprint, as PDF and HTML");
@@ -330,7 +335,8 @@ int main(int argc, char** argv) {
     diffOption->add_option("OTHER", other, "another one, or a later version")->required();
     ApproveArguments approve;
     auto* approveOption = app.add_subcommand(
-        "approve", "Say how far a part has come; check it, let gauges pass, release it: exit 0 released as it stands, 1 not");
+        "approve",
+        "Say how far a part has come; check it, let gauges pass, release it: exit 0 released as it stands, 1 not");
     approveOption->add_option("FILE", approve.part, "a .punch file")->required();
     approveOption->add_option("--by", approve.by, "who says so");
     approveOption->add_option("--date", approve.date, "when; today when not given");
@@ -344,12 +350,14 @@ int main(int argc, char** argv) {
     BoardArguments board;
     auto* boardOption = app.add_subcommand(
         "board", "Put parts on a trial board and judge them together: exit as check; write its files");
-    boardOption->add_option("FILE", board.board, "a .board file; begun with --size or --outline where there is none")->required();
+    boardOption->add_option("FILE", board.board, "a .board file; begun with --size or --outline where there is none")
+        ->required();
     boardOption->add_option("--name", board.name, "of the board");
     boardOption->add_option("--size", board.size, "WIDTHxHEIGHT of a rectangle");
     boardOption->add_option("--corners", board.corners, "of an own edge: \"0,0 100,0 100,60 0,60\"");
     boardOption->add_option("--outline", board.outline, "a DXF with its edge and cut-outs");
-    boardOption->add_option("--unit", board.unit, "of a DXF that does not say it")->check(CLI::IsMember({"mm", "inch", "mil"}));
+    boardOption->add_option("--unit", board.unit, "of a DXF that does not say it")
+        ->check(CLI::IsMember({"mm", "inch", "mil"}));
     boardOption->add_option("--thickness", board.thickness, "mm")->check(CLI::Range(0.1, 10.0));
     boardOption->add_option("--place", board.place, "PART,X,Y[,TURN[,bottom]]")->allow_extra_args(false);
     boardOption->add_option("--remove", board.remove, "the part of this designator")->allow_extra_args(false);

@@ -1,6 +1,5 @@
 #include "core/release/derive_json.h"
 
-#include "core/release/makes_json.h"
 #include <nlohmann/json.hpp>
 #include <set>
 #include "core/approval/approval.h"
@@ -10,6 +9,7 @@
 #include "core/part/names.h"
 #include "core/part/numbering.h"
 #include "core/pins/pin_checks.h"
+#include "core/release/makes_json.h"
 #include "core/release/zero_orientation.h"
 #include "core/size/pad_rules.h"
 #include "core/verdicts/gauges.h"
@@ -220,6 +220,25 @@ Json padsJson(const Part& part, const Footprint& f) {
                         {"land", landOf(part, p, shownLand(p))},
                         {"doubt", doubtOf(p.doubt)},
                         {"firm", p.firm}});
+    // Lands of marks: they stand where their mark was put, and what is not known of that is the mark's doubt.
+    for (const Conductor& c : f.attached.lands) {
+        if (!isSurfaceLand(c)) continue;
+        const Land& land = shownLand(c);
+        Json copper = {{"shape", nameOf(land.shape)},
+                       {"width", land.width.mm()},
+                       {"height", land.length.mm()},
+                       {"layer", nameOf(c.layers)}};
+        if (land.turn != Angle()) copper["rotation"] = land.turn.degrees();
+        pads.push_back({{"number", c.number},
+                        {"x", c.at.x.mm()},
+                        {"y", c.at.y.mm()},
+                        {"rotation", 0},
+                        {"plated", false},
+                        {"hole", nullptr},
+                        {"land", std::move(copper)},
+                        {"of", c.id.substr(0, c.id.find('/'))},
+                        {"firm", c.firm}});
+    }
     return pads;
 }
 
@@ -427,8 +446,8 @@ Json approvalJson(const ApprovalState& s) {
     for (const LetPass& p : s.passes) passes.push_back({{"gauge", p.gauge}, {"reason", p.reason}, {"by", p.by}});
     Json blocking = Json::array();
     for (const Blocking& b : s.blocking) blocking.push_back(b.gauge);
-    return {{"standing", standingWords(s)}, {"version", s.version}, {"changed", s.changed}, {"digest", s.digest},
-            {"letPass", passes},            {"blocking", blocking}};
+    return {{"standing", standingWords(s)}, {"version", s.version}, {"changed", s.changed},
+            {"digest", s.digest},           {"letPass", passes},    {"blocking", blocking}};
 }
 
 /// A list, each element by itself.

@@ -103,12 +103,16 @@ Verdict drillVerdict(const NamedContent& file, const Footprint& f) {
 }
 
 Verdict patternVerdict(const Result<ForeignFile>& read, const Footprint& f, double resolution) {
-    if (!read) return f.pads.empty() && f.bareHoles.empty() ? Verdict("no pads") : wrong(read.error().what);
+    if (!read)
+        return f.pads.empty() && f.bareHoles.empty() && f.attached.lands.empty() ? Verdict("no pads")
+                                                                                 : wrong(read.error().what);
     std::vector<Seen> seen;
     for (const ForeignPattern& p : read->patterns)
         for (const ForeignPad& pad : p.pads) seen.push_back({pad.x, pad.y, pad.hole});
     std::vector<Wanted> wanted;
     for (const Pad& p : f.pads) wanted.push_back({"pad " + p.number, p.at, p.hole.mm()});
+    for (const Conductor& c : f.attached.lands)
+        if (isSurfaceLand(c)) wanted.push_back({"land " + c.number, c.at});
     return compared(wanted, seen, resolution, "pads");
 }
 
@@ -128,6 +132,8 @@ Verdict jsonVerdict(const NamedContent& file, const Footprint& f) {
     for (const auto& p : j["pads"]) seen.push_back({p.value("x", 1e9), p.value("y", 1e9), 0});
     std::vector<Wanted> wanted;
     for (const Pad& p : f.pads) wanted.push_back({"pad " + p.number, p.at});
+    for (const Conductor& c : f.attached.lands)
+        if (isSurfaceLand(c)) wanted.push_back({"land " + c.number, c.at});
     return compared(wanted, seen, 1e-6, "pads");
 }
 

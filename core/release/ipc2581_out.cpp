@@ -5,6 +5,7 @@
 #include <cmath>
 #include <map>
 #include <pugixml.hpp>
+#include <set>
 #include <sstream>
 
 #include "core/artwork/artwork.h"
@@ -354,11 +355,18 @@ private:
     }
 
     void writePackage(pugi::xml_node step, const std::string& name, const Part& part, const Footprint& f) {
-        pugi::xml_node package = add(step, "Package",
-                                     {{"name", name},
-                                      {"type", "OTHER"},
-                                      {"pinOne", f.pads.empty() ? "" : f.pads.front().number},
-                                      {"pinOneOrientation", "OTHER"}});
+        // What a land may refer to: pads, and surface lands, which have no pad of their own. The first of a number
+        // counts.
+        std::set<std::string> numbers;
+        for (const Pad& p : f.pads) numbers.insert(p.number);
+        std::vector<const Conductor*> onSurface;
+        for (const Conductor& c : f.attached.lands)
+            if (isSurfaceLand(c) && numbers.insert(c.number).second) onSurface.push_back(&c);
+        const std::string first = !f.pads.empty()     ? f.pads.front().number
+                                  : onSurface.empty() ? std::string()
+                                                      : onSurface.front()->number;
+        pugi::xml_node package = add(
+            step, "Package", {{"name", name}, {"type", "OTHER"}, {"pinOne", first}, {"pinOneOrientation", "OTHER"}});
         if (f.body) {
             package.append_attribute("height") = ipcMm(f.body->height + part.body.standoff).c_str();
             package.append_attribute("comment") = part.description.c_str();
@@ -376,20 +384,24 @@ private:
                 add(node, "Xform", {{"rotation", degrees(land.turn)}});
             add(node, "Location", {{"x", ipcMm(c.at.x)}, {"y", ipcMm(c.at.y)}});
             add(node, "StandardPrimitiveRef", {{"id", primitiveOf(land)}});
-            add(node, "PinRef", {{"pin", c.number}});
+            if (numbers.contains(c.number)) add(node, "PinRef", {{"pin", c.number}});
         };
         for (const Pad& p : f.pads) pad(p);
         for (const Conductor& c : f.attached.lands)
             if (!c.outlined && !c.number.empty() && !c.fiducial) pad(c);
-        for (const Pad& p : f.pads) {
+        const auto pinAt = [&](const std::string& number, const char* type, Point at) {
             const Pin* pin = nullptr;
             for (const Pin& one : part.pins)
-                if (one.number == p.number) pin = &one;
-            pugi::xml_node node = add(package, "Pin", {{"number", p.number}});
+                if (one.number == number) pin = &one;
+            pugi::xml_node node = add(package, "Pin", {{"number", number}});
             if (pin != nullptr && !pin->names.empty()) node.append_attribute("name") = pin->names.front().c_str();
-            node.append_attribute("type") = p.hole > Length() ? "THRU" : "SURFACE";
+            node.append_attribute("type") = type;
             node.append_attribute("electricalType") = pin != nullptr ? electrical(pin->kind) : "UNDEFINED";
-            add(node, "Location", {{"x", ipcMm(p.at.x)}, {"y", ipcMm(p.at.y)}});
+            add(node, "Location", {{"x", ipcMm(at.x)}, {"y", ipcMm(at.y)}});
+            return node;
+        };
+        for (const Pad& p : f.pads) {
+            const pugi::xml_node node = pinAt(p.number, p.hole > Length() ? "THRU" : "SURFACE", p.at);
             const Length lead = p.leadRound ? p.leadX : max(p.leadX, p.leadY);
             add(node, "StandardPrimitiveRef",
                 {{"id", p.leadRound || lead <= Length()
@@ -397,6 +409,8 @@ private:
                             : primitive("RectCenter", {{"width", ipcMm(max(p.leadX, Length::fromMm(0.01)))},
                                                        {"height", ipcMm(max(p.leadY, Length::fromMm(0.01)))}})}});
         }
+        for (const Conductor* c : onSurface)
+            add(pinAt(c->number, "SURFACE", c->at), "StandardPrimitiveRef", {{"id", primitiveOf(shownLand(*c))}});
     }
 
     void layers(pugi::xml_node step) {

@@ -59,6 +59,11 @@ ReportTable coordinates(const Footprint& f) {
         t.rows.push_back({{p.number, "#" + mmText(p.at.x), "#" + doubt(p.doubt.x), "#" + mmText(p.at.y),
                            "#" + doubt(p.doubt.y), "#" + hole, "#" + copper}});
     }
+    for (const Conductor& c : f.attached.lands)
+        if (isSurfaceLand(c))
+            t.rows.push_back({{c.number, "#" + mmText(c.at.x), c.firm ? "#" : "#loose", "#" + mmText(c.at.y),
+                               c.firm ? "#" : "#loose", "#none",
+                               "#" + mmText(shownLand(c).width, 2) + " x " + mmText(shownLand(c).length, 2)}});
     for (const BareHole& h : f.bareHoles)
         t.rows.push_back(
             {{h.name, "#" + mmText(h.at.x), "#" + doubt(h.doubt.x), "#" + mmText(h.at.y), "#" + doubt(h.doubt.y),

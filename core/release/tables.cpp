@@ -26,6 +26,8 @@ Result<void> allPlaced(const Footprint& f) {
         if (!placed(p.at)) return wrong("pad " + p.number);
     for (const BareHole& h : f.bareHoles)
         if (!placed(h.at)) return wrong(h.name);
+    for (const Conductor& c : f.attached.lands)
+        if (!placed(c.at)) return wrong("land " + c.number);
     return {};
 }
 
@@ -139,6 +141,12 @@ Result<std::string> coordinateTable(const Part&, const Footprint& f, const Stamp
             text += fmt::format("{},plated beside,{},{},,,{},{},{},{},{}", csvCell(c.number), cellMm(c.at.x),
                                 cellMm(c.at.y), cellMm(c.hole), cellMm(shownLand(c).width), nameOf(shownLand(c).shape),
                                 slot(c.slotLength, c.slotTurn), longer(shownLand(c))) +
+                    end;
+    for (const Conductor& c : f.attached.lands)
+        if (isSurfaceLand(c))
+            text += fmt::format("{},surface,{},{},{},,{},{},,,{}", csvCell(c.number), cellMm(c.at.x), cellMm(c.at.y),
+                                c.firm ? "," : "loose,loose", cellMm(shownLand(c).width), nameOf(shownLand(c).shape),
+                                longer(shownLand(c))) +
                     end;
     for (const BareHole& h : f.bareHoles)
         text +=

@@ -6,6 +6,7 @@
 #include <filesystem>
 #include <fstream>
 #include <map>
+#include <nlohmann/json.hpp>
 #include <pugixml.hpp>
 #include <random>
 #include <set>
@@ -16,6 +17,7 @@
 #include "core/derive.h"
 #include "core/drawing/pdf_pages.h"
 #include "core/drawing/read_dxf.h"
+#include "core/foreign/csv_pads.h"
 #include "core/foreign/foreign_pads.h"
 #include "core/foreign/ipc2581_pads.h"
 #include "core/release/derive_json.h"
@@ -25,6 +27,7 @@
 #include "core/release/paper_out.h"
 #include "core/release/report.h"
 #include "core/release/report_pdf.h"
+#include "core/release/tables.h"
 #include "tests/support/parts.h"
 #include "tests/support/punch_run.h"
 
@@ -187,6 +190,12 @@ TEST(Ipc2581, EveryReferenceIsThereAndTheLandsComeBack) {
         within("//*[@layerRef]", "layerRef", layers);
         within("//Content/LayerRef", "name", layers);
         within("//*[@packageRef]", "packageRef", collect("//Package", "name"));
+        within("//PinRef", "pin", collect("//Package/Pin", "number"));
+        for (const auto& node : document.select_nodes("//PinRef"))
+            EXPECT_STRNE(node.node().attribute("pin").value(), "") << name;
+        if (!named["//Package/Pin"].empty())
+            EXPECT_TRUE(
+                named["//Package/Pin"].contains(document.select_node("//Package").node().attribute("pinOne").value()));
         EXPECT_EQ(document.select_nodes("//Bom").empty(), !isBought(part.kind));
         // What another reader makes of it.
         if (f.pads.empty() && f.attached.lands.empty()) continue;
@@ -201,6 +210,33 @@ TEST(Ipc2581, EveryReferenceIsThereAndTheLandsComeBack) {
             ASSERT_NE(it, pads.end()) << name << " " << p.number;
             EXPECT_NEAR(it->hole, p.hole.mm(), 1e-6);
             EXPECT_NEAR(it->landX, shownLand(p).width.mm(), 1.1e-6);
+        }
+    }
+}
+
+TEST(SurfaceLands, StandInEveryTable) {
+    const Part part = demo("PW-FX24");
+    const Footprint f = derive(part);
+    std::size_t lands = 0;
+    for (const Conductor& c : f.attached.lands) lands += isSurfaceLand(c);
+    ASSERT_EQ(lands, 24U);
+    const auto json = nlohmann::json::parse(deriveJson(part, f));
+    std::size_t inJson = 0;
+    for (const auto& pad : json["pads"]) inJson += pad.contains("of");
+    EXPECT_EQ(inJson, lands);
+    const auto csv = padsFromCsv(*coordinateTable(part, f), "table");
+    const auto ipc = padsFromIpc2581(*ipc2581(part, f), "file");
+    ASSERT_TRUE(csv && ipc);
+    for (const Conductor& c : f.attached.lands) {
+        if (!isSurfaceLand(c)) continue;
+        for (const auto* pads : {&csv->patterns.at(0).pads, &ipc->patterns.at(0).pads}) {
+            const auto it = std::find_if(pads->begin(), pads->end(), [&](const ForeignPad& o) {
+                return o.number == c.number && std::hypot(o.x - c.at.x.mm(), o.y - c.at.y.mm()) < 1e-4;
+            });
+            ASSERT_NE(it, pads->end()) << c.number;
+            EXPECT_EQ(it->hole, 0);
+            EXPECT_NEAR(it->landX, shownLand(c).width.mm(), 1e-4);
+            EXPECT_NEAR(it->landY, shownLand(c).length.mm(), 1e-4);
         }
     }
 }
