@@ -193,9 +193,9 @@ TEST(Ipc2581, EveryReferenceIsThereAndTheLandsComeBack) {
         within("//PinRef", "pin", collect("//Package/Pin", "number"));
         for (const auto& node : document.select_nodes("//PinRef"))
             EXPECT_STRNE(node.node().attribute("pin").value(), "") << name;
-        if (!named["//Package/Pin"].empty())
-            EXPECT_TRUE(
-                named["//Package/Pin"].contains(document.select_node("//Package").node().attribute("pinOne").value()));
+        if (const auto& pins = named["//Package/Pin"]; !pins.empty()) {
+            EXPECT_TRUE(pins.contains(document.select_node("//Package").node().attribute("pinOne").value()));
+        }
         EXPECT_EQ(document.select_nodes("//Bom").empty(), !isBought(part.kind));
         // What another reader makes of it.
         if (f.pads.empty() && f.attached.lands.empty()) continue;
