@@ -104,8 +104,10 @@ Verdict drillVerdict(const NamedContent& file, const Footprint& f) {
 
 Verdict patternVerdict(const Result<ForeignFile>& read, const Footprint& f, double resolution) {
     if (!read)
-        return f.pads.empty() && f.bareHoles.empty() && f.attached.lands.empty() ? Verdict("no pads")
-                                                                                 : wrong(read.error().what);
+        return f.pads.empty() && f.bareHoles.empty() &&
+                       std::none_of(f.attached.lands.begin(), f.attached.lands.end(), isSurfaceLand)
+                   ? Verdict("no pads")
+                   : wrong(read.error().what);
     std::vector<Seen> seen;
     for (const ForeignPattern& p : read->patterns)
         for (const ForeignPad& pad : p.pads) seen.push_back({pad.x, pad.y, pad.hole});
